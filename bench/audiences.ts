@@ -83,9 +83,9 @@ function everybody(size: Size): FactIndex {
 function bareLoop(index: FactIndex): number {
   const sets = new Map<string, Set<string>>();
   const put = (list: string, addresses: Iterable<string>): void => {
-    const own = sets.get(list) ?? new Set<string>();
-    sets.set(list, own);
-    for (const address of addresses) own.add(address);
+    const found = sets.get(list) ?? new Set<string>();
+    sets.set(list, found);
+    for (const address of addresses) found.add(address);
   };
   for (const person of index.people.values()) {
     if (person.role !== "student") continue;

@@ -90,7 +90,7 @@ export async function measureMail(): Promise<void> {
     const memory = Math.max(
       ...(
         await Promise.all(running.map((child) => told<{ memory: number }>(child, { do: "memory" })))
-      ).map((own) => own.memory),
+      ).map((item) => item.memory),
     );
     for (const child of running) {
       const gone = once(child, "exit");

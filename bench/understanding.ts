@@ -37,7 +37,7 @@ export function measureUnderstanding(each = 3): void {
       titlesOf(sheet).flatMap((title, column) =>
         title === ""
           ? []
-          : [judge(withTitles(sheet, (own, at) => (at === column ? UNKNOWN : own)))],
+          : [judge(withTitles(sheet, (item, at) => (at === column ? UNKNOWN : item)))],
       ),
     );
   report("one title never seen", one);
@@ -58,8 +58,8 @@ export function measureUnderstanding(each = 3): void {
 }
 
 function report(what: string, outcomes: readonly Outcome[]): void {
-  const right = outcomes.filter((own) => own.right).length;
-  const silent = outcomes.filter((own) => own.silent).length;
+  const right = outcomes.filter((outcome) => outcome.right).length;
+  const silent = outcomes.filter((outcome) => outcome.silent).length;
   console.log(
     `${what.padEnd(40)} ${percent(right / outcomes.length)} of ${outcomes.length} understood, ${silent} wrong without a question`,
   );

@@ -45,13 +45,13 @@ export const FormContentShape = z
     closesOn: Day,
   })
   .refine(
-    ({ words, questions }) => words.every((own) => own.questions.length === questions.length),
+    ({ words, questions }) => words.every((word) => word.questions.length === questions.length),
     { message: wrong("input.everyLanguageNeedsAllQuestions"), path: ["words"] },
   )
   .refine(
     ({ words }) =>
-      words.every((own) =>
-        own.questions.every(
+      words.every((word) =>
+        word.questions.every(
           ({ choices }, at) => choices.length === words[0]?.questions[at]?.choices.length,
         ),
       ),
@@ -65,9 +65,9 @@ export const FormContentShape = z
   .refine(
     ({ words }) =>
       words.every(
-        (own) =>
-          new Set(own.questions.map(({ title }) => title.toLowerCase())).size ===
-          own.questions.length,
+        (word) =>
+          new Set(word.questions.map(({ title }) => title.toLowerCase())).size ===
+          word.questions.length,
       ),
     { message: wrong("input.twoQuestionsHaveTheSameTitle"), path: ["words"] },
   )

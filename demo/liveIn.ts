@@ -88,9 +88,9 @@ export async function liveIn(house: DemoHouse, tell: (what: string) => void): Pr
       "GET",
       `/api/lists?q=${encodeURIComponent(title)}`,
     );
-    const own = found.find((one) => one.title === title);
-    if (own === undefined) throw new Error(`There is no list "${title}".`);
-    return own.id;
+    const sheet = found.find((one) => one.title === title);
+    if (sheet === undefined) throw new Error(`There is no list "${title}".`);
+    return sheet.id;
   };
   await behave(house, FULL, "full");
   await behave(house, GONE, "refuses");

@@ -40,10 +40,10 @@ async function portsFor(data: string): Promise<Record<string, string>> {
 }
 
 function start(env: Record<string, string>, ...args: string[]): Start {
-  const { AMIGO_TEST_DATABASE_URL: _, ...own } = process.env;
+  const { AMIGO_TEST_DATABASE_URL: _, ...rest } = process.env;
   const child = spawn(process.execPath, ["scripts/start.mjs", ...args], {
     cwd: ROOT,
-    env: { ...own, ...env },
+    env: { ...rest, ...env },
     stdio: ["ignore", "pipe", "pipe"],
   });
   running.add(child);
@@ -68,20 +68,20 @@ function ended(child: ChildProcess): Promise<number | null> {
       });
 }
 
-const ready = (own: Start): Promise<string> =>
+const ready = (program: Start): Promise<string> =>
   until(
     "the start",
     () => {
-      if (own.child.exitCode !== null) throw new Error(own.said());
-      return own.said();
+      if (program.child.exitCode !== null) throw new Error(program.said());
+      return program.said();
     },
     (said) => said.includes("Stop           Ctrl-C"),
     120_000,
   );
-const ask = async (own: Start, path: string): Promise<unknown> =>
-  (await fetch(`http://localhost:${own.env.AMIGO_PORT}${path}`)).json();
-const postmaster = (own: Start): string =>
-  join(own.env.AMIGO_DATA ?? "", "postgres", "postmaster.pid");
+const ask = async (program: Start, path: string): Promise<unknown> =>
+  (await fetch(`http://localhost:${program.env.AMIGO_PORT}${path}`)).json();
+const postmaster = (program: Start): string =>
+  join(program.env.AMIGO_DATA ?? "", "postgres", "postmaster.pid");
 
 describe("npm start", () => {
   test("starts the demo house, says how to sign in, and Ctrl-C stops everything, PostgreSQL included", async () => {
@@ -127,14 +127,14 @@ describe("npm start", () => {
 
   test("-- --empty starts a house without demo data or Mailtown, and stays one", async () => {
     const env = await portsFor("empty");
-    const own = start(env, "--empty");
-    const said = await ready(own);
+    const program = start(env, "--empty");
+    const said = await ready(program);
     expect(said).toContain("First page");
     expect(said).not.toContain("Mailtown");
-    expect(await ask(own, "/api/start")).toMatchObject({ setUp: false, demoAccounts: [] });
+    expect(await ask(program, "/api/start")).toMatchObject({ setUp: false, demoAccounts: [] });
     expect(readFileSync(join(env.AMIGO_DATA ?? "", "kind"), "utf8")).toBe("house\n");
-    own.child.kill("SIGTERM");
-    await ended(own.child);
+    program.child.kill("SIGTERM");
+    await ended(program.child);
     const again = start(env);
     expect(await ready(again)).toContain("First page");
     again.child.kill("SIGINT");

@@ -78,12 +78,12 @@ function useIn(node: ts.Node, says: string): Use | undefined {
   }
   if (!ts.isJsxSelfClosingElement(node) || node.tagName.getText() !== "Rich") return undefined;
   const given = node.attributes.properties.filter(ts.isJsxAttribute);
-  const id = given.find((own) => own.name.getText() === "id")?.initializer;
+  const id = given.find((attribute) => attribute.name.getText() === "id")?.initializer;
   return id !== undefined && ts.isStringLiteral(id)
     ? {
         place: placeOf(node),
         id: id.text,
-        values: given.map((own) => own.name.getText()).filter((name) => name !== "id"),
+        values: given.map((attribute) => attribute.name.getText()).filter((name) => name !== "id"),
       }
     : undefined;
 }
@@ -91,7 +91,9 @@ function useIn(node: ts.Node, says: string): Use | undefined {
 function namesIn(values: ts.Node): string[] | undefined {
   if (!ts.isObjectLiteralExpression(values) || values.properties.some(ts.isSpreadAssignment))
     return undefined;
-  return values.properties.map((own) => own.name?.getText() ?? "");
+  return values.properties.map(
+    (property) => property.name?.getText() ?? "",
+  );
 }
 
 /** The places of a message that want a value. */
@@ -166,8 +168,8 @@ describe.each(SPEAKERS)("the catalogue of $folder", ({ folder, catalogue, says, 
   const nodes = sources.flatMap((file) => [...nodesOf(file)]);
   const uses = nodes.flatMap((node) => useIn(node, says) ?? []);
   const messages = new Map<string, string>(
-    Object.entries(catalogue).flatMap(([feature, own]) =>
-      Object.entries(own).map(([name, message]) => [`${feature}.${name}`, message] as const),
+    Object.entries(catalogue).flatMap(([feature, value]) =>
+      Object.entries(value).map(([name, message]) => [`${feature}.${name}`, message] as const),
     ),
   );
 

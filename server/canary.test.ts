@@ -263,7 +263,7 @@ async function walk(
   return said;
 }
 
-describe.each(Object.entries(CALLERS))("%s", (who, { own }) => {
+describe.each(Object.entries(CALLERS))("%s", (who, { own: item }) => {
   const client = (): Client => clients.get(who) as Client;
 
   test("finds nobody's words in any answer but those of their own people", async () => {
@@ -279,7 +279,7 @@ describe.each(Object.entries(CALLERS))("%s", (who, { own }) => {
               .replaceAll("per.yewcanary@copperwheel.example", "")
               .replaceAll("tove pinecanary", "")
           : said.toLowerCase();
-      const found = ALL.filter((word) => !own.includes(word) && told.includes(word));
+      const found = ALL.filter((word) => !item.includes(word) && told.includes(word));
       if (found.length > 0) leaks.push(`${asked.name}: ${found.join(", ")}`);
     }
     expect([...new Set(leaks)]).toEqual([]);

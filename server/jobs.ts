@@ -109,10 +109,10 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   }
   // What was posted is due at once.
   const posted: Prompted = { topic: "posted", together: TOGETHER, work: () => boss.send(DUE, {}) };
-  const prompted = [...PROMPTED, posted].map((own) => doWhenTold(context, own));
+  const prompted = [...PROMPTED, posted].map((item) => doWhenTold(context, item));
   return {
     close: async () => {
-      for (const own of prompted) await own.close();
+      for (const item of prompted) await item.close();
       await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
     },
   };

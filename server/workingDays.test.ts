@@ -75,8 +75,8 @@ describe("an import", () => {
   test("can be given other meanings afterwards, from the file that is kept", async () => {
     const bytes = new TextEncoder().encode([HEAD, ...ROWS].join("\n"));
     const plan = proposedPlan(bytes);
-    const columns = plan.columns.map((own) =>
-      own.title === "Site" ? { ...own, meaning: "unread" as const } : own,
+    const columns = plan.columns.map((column) =>
+      column.title === "Site" ? { ...column, meaning: "unread" as const } : column,
     );
     const { status, body } = await juno.ask<ReadAnswer>("POST", `/api/sources/${source}/meanings`, {
       plan: { ...plan, columns },

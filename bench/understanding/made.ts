@@ -113,17 +113,17 @@ export function makeSheet(words: OfficeWords, shape: string, seed: number): Made
   const count = 14 + Math.floor(random() * 40);
   let number = 1000 + Math.floor(random() * 8000);
   while (children.length < count) {
-    const own = surname();
+    const foundSurname = surname();
     const adults: Adult[] = [];
     const two = random() < 0.7;
     for (let at = 0; at < (two ? 2 : 1); at++) {
-      const adult = { given: pick(given), family: random() < 0.7 ? own : surname() };
+      const adult = { given: pick(given), family: random() < 0.7 ? foundSurname : surname() };
       if (adults.some((other) => other.given === adult.given)) continue;
       adults.push({ ...adult, address: addressOf(adult) });
     }
     const siblings = random() < 0.2 ? 2 : 1;
     for (let at = 0; at < siblings; at++) {
-      const child = { given: pick(given), family: own };
+      const child = { given: pick(given), family: foundSurname };
       const key = `${child.given} ${child.family}`.split(" ").sort().join(" ");
       if (seen.has(key) || adults.some((adult) => adult.given === child.given)) continue;
       seen.add(key);
@@ -244,18 +244,18 @@ function guardianColumns(making: Making): Column[] {
   const bare = random() < 0.3;
   const split = random() < 0.25;
   const both = whose.map((who, at): Column[] => {
-    const own = (child: Child): Adult | undefined => child.adults[at];
+    const found = (child: Child): Adult | undefined => child.adults[at];
     const names: Column[] = split
       ? [
           {
             meaning: "guardian.given",
             title: join(who, words.given[0] ?? ""),
-            cell: (child) => own(child)?.given ?? "",
+            cell: (child) => found(child)?.given ?? "",
           },
           {
             meaning: "guardian.surname",
             title: join(who, words.surname[0] ?? ""),
-            cell: (child) => own(child)?.family ?? "",
+            cell: (child) => found(child)?.family ?? "",
           },
         ]
       : [
@@ -263,7 +263,7 @@ function guardianColumns(making: Making): Column[] {
             meaning: "guardian.name",
             title: bare ? who : join(who, name),
             cell: (child) => {
-              const adult = own(child);
+              const adult = found(child);
               return adult === undefined ? "" : `${adult.given} ${adult.family}`;
             },
           },
@@ -273,7 +273,7 @@ function guardianColumns(making: Making): Column[] {
       {
         meaning: "guardian.address",
         title: join(who, email),
-        cell: (child) => own(child)?.address ?? "",
+        cell: (child) => found(child)?.address ?? "",
       },
     ];
   });
@@ -465,15 +465,15 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
     const truth = truthOf(children, { most: 1 }).map((student, at) => {
       const child = children[at] as Child;
       const more = random() < 0.4 ? groups.find((group) => group !== child.group) : undefined;
-      const own = more === undefined ? [child.group] : [child.group, more];
-      for (const group of own)
+      const found = more === undefined ? [child.group] : [child.group, more];
+      for (const group of found)
         rows.push([
           group,
           child.number,
           ...names.map(({ cell }) => cell(child, at)),
           child.adults[0]?.address ?? "",
         ]);
-      return { ...student, groups: own };
+      return { ...student, groups: found };
     });
     rows.sort((a, b) => ((a[0] ?? "") < (b[0] ?? "") ? -1 : 1));
     return book(
@@ -509,13 +509,13 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
       ...whose.flatMap((who) => [who, join(who, email)]),
       ...[1, 2, 3].flatMap((at) => [`${childWord} ${at}`, `${classTitle} ${childWord} ${at}`]),
     ];
-    const rows = [...families].map(([adults, own]) => [
+    const rows = [...families].map(([adults, value]) => [
       ...[0, 1].flatMap((at) => {
         const adult = adults[at];
         return adult === undefined ? ["", ""] : [`${adult.given} ${adult.family}`, adult.address];
       }),
       ...[0, 1, 2].flatMap((at) => {
-        const child = own[at];
+        const child = value[at];
         return child === undefined ? ["", ""] : [`${child.given} ${child.family}`, child.group];
       }),
     ]);
@@ -648,22 +648,22 @@ const SHAPES: Record<string, (making: Making) => MadeSheet> = {
   "side by side": (making) => {
     const { groups, children, words } = making;
     const guardians = guardianColumns(making).slice(0, 2);
-    const own = [...nameColumns(making), ...guardians];
+    const found = [...nameColumns(making), ...guardians];
     const [left = "", right = ""] = groups;
     const of = (group: string): Child[] => children.filter((child) => child.group === group);
-    const blocks = [laidOut(own, of(left)), laidOut(own, of(right))];
+    const blocks = [laidOut(found, of(left)), laidOut(found, of(right))];
     const height = Math.max(...blocks.map((block) => block.length));
     const isCode = left.length <= 2;
     const title = (group: string): string[] => [
       isCode ? `${words.classWord} ${group}` : group,
-      ...own.slice(1).map(() => ""),
+      ...found.slice(1).map(() => ""),
     ];
     const rows = [
       [...title(left), "", ...title(right)],
       ...Array.from({ length: height }, (_, at) => [
-        ...(blocks[0]?.[at] ?? own.map(() => "")),
+        ...(blocks[0]?.[at] ?? found.map(() => "")),
         "",
-        ...(blocks[1]?.[at] ?? own.map(() => "")),
+        ...(blocks[1]?.[at] ?? found.map(() => "")),
       ]),
     ];
     const both = [...of(left), ...of(right)];

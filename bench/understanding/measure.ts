@@ -50,24 +50,24 @@ export function judge(sheet: MadeSheet, { groups = true } = {}): Outcome {
     return wrong(
       `${students.length} students for ${sheet.truth.length}: ${students
         .slice(0, 2)
-        .map((own) => key(own.given, own.family))
+        .map((eachStudent) => key(eachStudent.given, eachStudent.family))
         .join(" ")}`,
     );
   for (const student of sheet.truth) {
-    const own = found.get(key(student.given, student.family));
-    if (own === undefined)
+    const known = found.get(key(student.given, student.family));
+    if (known === undefined)
       return wrong(
         `no ${key(student.given, student.family)}; ${students
           .slice(0, 2)
           .map((one) => key(one.given, one.family))
           .join(" ")}`,
       );
-    const addresses = own.guardians
+    const addresses = known.guardians
       .flatMap(({ address }) => (address === null ? [] : [address]))
       .sort();
     if (addresses.join() !== [...student.addresses].sort().join())
       return wrong(`addresses ${addresses.join()} for ${student.addresses.join()}`);
-    const of = [...own.classes, ...own.teams].sort().join();
+    const of = [...known.classes, ...known.teams].sort().join();
     if (groups && of !== [...student.groups].sort().join())
       return wrong(`groups ${of} for ${student.groups.join()}`);
   }
@@ -94,9 +94,9 @@ export function withTitles(
     ...sheet,
     workbook: {
       ...sheet.workbook,
-      sheets: sheet.workbook.sheets.map((own) => ({
-        ...own,
-        rows: own.rows.map((row, at) =>
+      sheets: sheet.workbook.sheets.map((eachSheet) => ({
+        ...eachSheet,
+        rows: eachSheet.rows.map((row, at) =>
           at === headerRowOf(sheet)
             ? row.map((title, column) => (title === "" ? "" : replace(title, column)))
             : row,
@@ -119,10 +119,10 @@ function headerRowOf({ shape }: MadeSheet): number {
 export function sharesBy(outcomes: readonly Outcome[], of: (sheet: MadeSheet) => string): string[] {
   const counts = new Map<string, { right: number; all: number }>();
   for (const { sheet, right } of outcomes) {
-    const own = counts.get(of(sheet)) ?? { right: 0, all: 0 };
-    own.all++;
-    if (right) own.right++;
-    counts.set(of(sheet), own);
+    const found = counts.get(of(sheet)) ?? { right: 0, all: 0 };
+    found.all++;
+    if (right) found.right++;
+    counts.set(of(sheet), found);
   }
   return [...counts].map(
     ([name, { right, all }]) =>
@@ -137,19 +137,21 @@ export function percent(share: number): string {
 /** How many columns that were said to be so sure are right: a line for each step of sureness. */
 export function reliability(outcomes: readonly Outcome[]): string[] {
   const steps = [0, 0.5, 0.6, 0.7, 0.8, 0.9, 0.95, 0.99];
-  const columns = outcomes.flatMap((own) => own.columns).filter(({ right }) => right !== undefined);
+  const columns = outcomes
+    .flatMap((outcome) => outcome.columns)
+    .filter(({ right }) => right !== undefined);
   return steps.map((from, at) => {
     const to = steps[at + 1] ?? 1.01;
-    const own = columns.filter(({ confidence }) => confidence >= from && confidence < to);
-    const right = own.filter((column) => column.right === true).length;
-    return `  said ${percent(from).padStart(6)} to ${percent(Math.min(1, to)).padStart(6)}   ${String(own.length).padStart(6)} columns   right ${own.length === 0 ? "-" : percent(right / own.length)}`;
+    const inBand = columns.filter(({ confidence }) => confidence >= from && confidence < to);
+    const right = inBand.filter((column) => column.right === true).length;
+    return `  said ${percent(from).padStart(6)} to ${percent(Math.min(1, to)).padStart(6)}   ${String(inBand.length).padStart(6)} columns   right ${inBand.length === 0 ? "-" : percent(right / inBand.length)}`;
   });
 }
 
 /** Of the columns said to be at least so sure, the share that is right. */
 export function rightAmongSure(outcomes: readonly Outcome[], least: number): number {
-  const own = outcomes
+  const found = outcomes
     .flatMap(({ columns }) => columns)
     .filter(({ right, confidence }) => right !== undefined && confidence >= least);
-  return own.filter(({ right }) => right === true).length / Math.max(1, own.length);
+  return found.filter(({ right }) => right === true).length / Math.max(1, found.length);
 }

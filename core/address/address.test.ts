@@ -130,9 +130,9 @@ describe("several addresses in one text", () => {
       fc.property(
         fc.array(fc.tuple(address, between), { minLength: 1, maxLength: 12 }),
         (parts) => {
-          const text = parts.map(([own, gap]) => own + gap).join("");
+          const text = parts.map(([eachPart, gap]) => eachPart + gap).join("");
           expect(splitAddresses(text)).toEqual({
-            pieces: parts.map(([own]) => own),
+            pieces: parts.map(([eachPart]) => eachPart),
             names: parts.map(() => ""),
             leftOver: [],
           });

@@ -215,10 +215,10 @@ export function readAddress(written: string, known: KnownDomains): AddressReadin
   if (!labels.every((label) => label.length <= 63 && DOMAIN_LABEL.test(label)))
     return unusable("bad-sign", message("address.cantBeADomain", { domain }));
 
-  const own = known.get(domain) ?? 0;
-  if (own < MANY) {
+  const foundUses = known.get(domain) ?? 0;
+  if (foundUses < MANY) {
     for (const [candidate, uses] of known) {
-      if (uses >= MANY && uses > own * 5 && isOneSlip(domain, candidate)) {
+      if (uses >= MANY && uses > foundUses * 5 && isOneSlip(domain, candidate)) {
         return {
           answer: "probably",
           address: `${mailbox}@${candidate}`,

@@ -41,24 +41,24 @@ export function anchors(audience: Audience): string[] {
  * @param withNames whether any audience names people; where none does, names are not looked at
  */
 export function anchorsOf(person: Person, index: FactIndex, withNames = true): Set<string> {
-  const own = new Set<string>();
-  if (withNames) own.add(`name:${fold(nameOf(person))}`);
-  if (person.role === "staff") own.add(EVERY_STAFF);
-  if (person.role === "student") addStudent(person, index, own);
+  const known = new Set<string>();
+  if (withNames) known.add(`name:${fold(nameOf(person))}`);
+  if (person.role === "staff") known.add(EVERY_STAFF);
+  if (person.role === "student") addStudent(person, index, known);
   if (person.role === "guardian") {
     for (const id of person.ties.keys()) {
       const student = index.people.get(id);
       if (student === undefined) continue;
-      if (withNames) own.add(`name:${fold(nameOf(student))}`);
-      addStudent(student, index, own);
+      if (withNames) known.add(`name:${fold(nameOf(student))}`);
+      addStudent(student, index, known);
     }
   }
-  return own;
+  return known;
 }
 
-function addStudent(person: Person, index: FactIndex, own: Set<string>): void {
-  own.add(EVERY_STUDENT);
-  for (const key of spotsOfStudent(person, index)) own.add(key);
+function addStudent(person: Person, index: FactIndex, known: Set<string>): void {
+  known.add(EVERY_STUDENT);
+  for (const key of spotsOfStudent(person, index)) known.add(key);
 }
 
 /** About how many people a choice of anchors brings: names few, classes some, levels and sites many. */

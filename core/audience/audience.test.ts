@@ -199,8 +199,8 @@ describe("words that people try", () => {
       'students in "Trapeze Two" + guardians of students in "Trapeze Two" + coaches of "Trapeze Two" except coaches',
     ],
   ])("%s is %s", (text, usual) => {
-    const ids = (own: string): string[] =>
-      whoBelongs(parsed(own), HOUSE)
+    const ids = (audienceText: string): string[] =>
+      whoBelongs(parsed(audienceText), HOUSE)
         .map(({ person }) => person.id)
         .sort();
     expect(ids(text)).toEqual(ids(usual));
@@ -242,7 +242,7 @@ describe("words that people try", () => {
     ["parents of night ", '"Night Parade"', 11],
     ["staff except teo br", '"Teo Bramwell"', 13],
   ])("%j is completed by the whole name", (text, wanted, from) => {
-    const found = completeAudience(text, WORDS).find((own) => own.text === wanted);
+    const found = completeAudience(text, WORDS).find((audience) => audience.text === wanted);
     expect(found?.from).toBe(from);
   });
 });
@@ -362,12 +362,12 @@ const { audience } = fc.letrec<{ audience: Audience }>((tie) => ({
 
 describe("any audience", () => {
   const bare = (value: unknown): unknown =>
-    JSON.parse(JSON.stringify(value, (key, own: unknown) => (key === "at" ? 0 : own)));
+    JSON.parse(JSON.stringify(value, (key, item: unknown) => (key === "at" ? 0 : item)));
 
   test("is read again as it was written", () => {
     fc.assert(
-      fc.property(audience, (own) => {
-        expect(bare(parsed(formatAudience(own)))).toEqual(bare(own));
+      fc.property(audience, (sample) => {
+        expect(bare(parsed(formatAudience(sample)))).toEqual(bare(sample));
       }),
     );
   });
@@ -396,8 +396,8 @@ describe("any audience", () => {
       ),
     }));
     fc.assert(
-      fc.property(text, (own) => {
-        const meant = parsed(own);
+      fc.property(text, (sample) => {
+        const meant = parsed(sample);
         expect(
           whoBelongs(meant, HOUSE)
             .map(({ person }) => person.id)

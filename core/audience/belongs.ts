@@ -79,14 +79,14 @@ function asStaff(
   if (person.role !== "staff" || (where !== undefined && !holds(where, person, index)))
     return undefined;
   if (who === "staff") {
-    const own = new Set([
+    const known = new Set([
       `site:${fold(person.site)}`,
       ...coachedBy(person, index, undefined).flatMap((key) => [
         key,
         `site:${fold(index.cohorts.get(key)?.site ?? "")}`,
       ]),
     ]);
-    return spots.every((spot) => spotKeys(spot)?.some((key) => own.has(key)) ?? true)
+    return spots.every((spot) => spotKeys(spot)?.some((key) => known.has(key)) ?? true)
       ? { as: "staff", students: [], cohort: "" }
       : undefined;
   }

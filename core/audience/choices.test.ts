@@ -32,10 +32,10 @@ const group: fc.Arbitrary<ChosenGroup> = fc.oneof(
     ),
     person: fc.constant(NEW_GROUP.person),
   }),
-  name.map((own): ChosenGroup => ({
+  name.map((eachName): ChosenGroup => ({
     ...NEW_GROUP,
     who: "person",
-    person: { name: own, hint: "" },
+    person: { name: eachName, hint: "" },
   })),
 );
 

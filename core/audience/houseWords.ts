@@ -38,7 +38,7 @@ export function houseWords(index: FactIndex, season: string): HouseWords {
   }
   const sorted = (texts: Iterable<string>): string[] =>
     [...texts].sort((a, b) => (numberIn(a) ?? 0) - (numberIn(b) ?? 0) || a.localeCompare(b, "en"));
-  const own = (
+  const current = (
     person: Parameters<typeof nameOf>[0] & { number: string; addresses: ReadonlySet<string> },
   ) => ({ name: nameOf(person), hint: person.number || [...person.addresses][0] || "" });
   return {
@@ -54,14 +54,16 @@ export function houseWords(index: FactIndex, season: string): HouseWords {
       ...[...columns].map(([name, values]) => ({ name, values: sorted(values) })),
     ],
     people: (name) =>
-      [...index.people.values()].filter((person) => fold(nameOf(person)) === fold(name)).map(own),
+      [...index.people.values()]
+        .filter((person) => fold(nameOf(person)) === fold(name))
+        .map(current),
     peopleLike: (start) => {
       const found: { name: string; hint: string }[] = [];
       const wanted = fold(start);
       for (const person of index.people.values()) {
         if (found.length >= PEOPLE_SHOWN) break;
         const name = fold(nameOf(person));
-        if (name.startsWith(wanted) || name.includes(` ${wanted}`)) found.push(own(person));
+        if (name.startsWith(wanted) || name.includes(` ${wanted}`)) found.push(current(person));
       }
       return found;
     },

@@ -147,7 +147,7 @@ export class Parser {
     if (this.word("guardians", "parents") !== undefined || this.alsoFor("guardians"))
       return { op: "guardians", at, of: this.guarded() };
     if (this.word("everyone") !== undefined || this.alsoFor("everyone")) return this.everyone(at);
-    const who = this.word(...GROUPS) ?? GROUPS.find((own) => this.alsoFor(own));
+    const who = this.word(...GROUPS) ?? GROUPS.find((candidate) => this.alsoFor(candidate));
     if (who !== undefined) return this.group(at, who);
     const name = this.name("person") ?? this.personWithoutQuotes();
     if (name !== undefined) return { op: "person", at, name, hint: this.hint() };

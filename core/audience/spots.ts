@@ -30,9 +30,9 @@ export function spotAmong(
   const cohort = keys.find((key) => person.cohorts.has(key));
   if (cohort !== undefined) return cohort;
   if (!keys.some((key) => key.startsWith("site:") || key.startsWith("level:"))) return undefined;
-  const own = new Set<string>();
-  addPlaces(person, index, own);
-  return keys.find((key) => own.has(key));
+  const known = new Set<string>();
+  addPlaces(person, index, known);
+  return keys.find((key) => known.has(key));
 }
 
 /** The keys of all spots where a student is: classes and teams, the sites of these and their own, their level. */
@@ -70,10 +70,10 @@ export function coachedBy(
   index: FactIndex,
   among: readonly string[] | undefined,
 ): string[] {
-  const own = nameKey(person);
+  const foundNameKey = nameKey(person);
   const coaches = (key: string): boolean => {
     const coach = index.cohorts.get(key)?.coach ?? "";
-    return coach !== "" && coachKey(coach) === own;
+    return coach !== "" && coachKey(coach) === foundNameKey;
   };
   return among === undefined ? [...index.cohorts.keys()].filter(coaches) : among.filter(coaches);
 }

@@ -78,7 +78,9 @@ describe("facts gathered by person", () => {
   test("adding and taking away again is as if nothing had been", () => {
     fc.assert(
       fc.property(more, more, (kept, passing) => {
-        const extra = passing.filter((fact) => !kept.some((own) => factKey(own) === factKey(fact)));
+        const extra = passing.filter(
+          (fact) => !kept.some((candidate) => factKey(candidate) === factKey(fact)),
+        );
         const index = indexFacts(mapOf(...base, ...kept));
         for (const fact of extra) addToIndex(index, fact);
         for (const fact of extra) removeFromIndex(index, fact);
@@ -176,10 +178,10 @@ describe("recipes, lists and names in the index", () => {
       removeFromIndex(index, fact);
       expect([
         index.recipes.size,
-        [...index.lists.values()].flatMap((own) => [...own]),
-        [...index.aliases.values()].flatMap((own) => [...own]),
+        [...index.lists.values()].flatMap((list) => [...list]),
+        [...index.aliases.values()].flatMap((alias) => [...alias]),
         index.shorts.size,
-        [...index.kept.values()].flatMap((own) => [...own]),
+        [...index.kept.values()].flatMap((item) => [...item]),
         [...index.people.values()].flatMap(({ details }) => [...details]),
       ]).toEqual([0, [], [], 0, [], []]);
     },

@@ -162,9 +162,9 @@ function setIn<Key, Value>(
   key: Key,
   value: Value,
 ): void {
-  const own = maps.get(subject);
-  if (own === undefined) maps.set(subject, new Map([[key, value]]));
-  else own.set(key, value);
+  const values = maps.get(subject);
+  if (values === undefined) maps.set(subject, new Map([[key, value]]));
+  else values.set(key, value);
 }
 
 /** Takes a fact out of an index again. */

@@ -15,26 +15,26 @@ const row = fc.record({
 });
 const origin: fc.Arbitrary<Origin> = fc.oneof(
   row,
-  fc.tuple(row, fc.uuid()).map(([own, corrected]) => ({ ...own, corrected })),
+  fc.tuple(row, fc.uuid()).map(([item, corrected]) => ({ ...item, corrected })),
   fc.record({ from: fc.constant("hand" as const), by: word, at: word }),
   fc.constant<Origin>({ from: "rule", rule: "student-address" }),
 );
 const fact = fc
   .tuple(word, word, origin, fc.constantFrom("address", "name", "level"))
   .map(
-    ([subject, text, own, kind]) =>
+    ([subject, text, factOrigin, kind]) =>
       (kind === "name"
-        ? { subject, kind, ref: "", value: { given: text, family: subject }, origin: own }
+        ? { subject, kind, ref: "", value: { given: text, family: subject }, origin: factOrigin }
         : kind === "level"
-          ? { subject, kind, ref: "", value: text, origin: own }
-          : { subject, kind, ref: text, value: "", origin: own }) as Fact,
+          ? { subject, kind, ref: "", value: text, origin: factOrigin }
+          : { subject, kind, ref: text, value: "", origin: factOrigin }) as Fact,
   );
 
 test("facts and origins come back as they were written, in fewer letters", () => {
   fc.assert(
-    fc.property(fc.array(fact, { maxLength: 12 }), origin, (facts, own) => {
+    fc.property(fc.array(fact, { maxLength: 12 }), origin, (facts, sample) => {
       expect(unpackFacts(packFacts(facts))).toEqual(facts);
-      expect(unpackOrigin(packOrigin(own))).toEqual(own);
+      expect(unpackOrigin(packOrigin(sample))).toEqual(sample);
     }),
   );
   const many = Array.from({ length: 9 }, (_, at): Fact => ({

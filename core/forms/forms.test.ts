@@ -203,7 +203,7 @@ const HOUSE = indexFacts(
         fact(id, "name", "", { given: "Una", family: "Quist" }),
         fact(id, "enrolment", id === "s-3" ? "class:wire walk" : "class:trapeze two"),
       ]),
-    ].map((own) => [factKey(own), own]),
+    ].map((eachFact) => [factKey(eachFact), eachFact]),
   ),
 );
 const place = (answer: Partial<Answer>, isFamily = false, unknownChild: "ask" | "take" = "ask") =>

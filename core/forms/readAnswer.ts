@@ -161,7 +161,8 @@ export function readAnswer(
       });
   }
   if (has("how often"))
-    answer.howOften = HOW_OFTEN.find((own) => own === fields.howOften) ?? "every message";
+    answer.howOften =
+      HOW_OFTEN.find((candidate) => candidate === fields.howOften) ?? "every message";
   if (has("consent") && words.consent.trim() !== "") {
     answer.consent = consentVersion;
     if (fields.consent !== "yes")

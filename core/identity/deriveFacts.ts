@@ -144,13 +144,14 @@ export function deriveFacts(
       const teller = `${subject} ${kind}`;
       const tellings = classes.get(teller) ?? [];
       if (tellings.length === 0) classes.set(teller, tellings);
-      let own = tellings.find((telling) => telling.source === source);
-      if (own === undefined) {
-        own = { subject, kind, source, origin: at(meaning), names: new Map() };
-        tellings.push(own);
+      let foundTelling = tellings.find((telling) => telling.source === source);
+      if (foundTelling === undefined) {
+        foundTelling = { subject, kind, source, origin: at(meaning), names: new Map() };
+        tellings.push(foundTelling);
       }
-      for (const name of names) if (!own.names.has(fold(name))) own.names.set(fold(name), name);
-      if (tellings[0] !== own) {
+      for (const name of names)
+        if (!foundTelling.names.has(fold(name))) foundTelling.names.set(fold(name), name);
+      if (tellings[0] !== foundTelling) {
         for (const name of names)
           spare.set(cohortKey(kind, fold(name)), {
             subject: cohortKey(kind, fold(name)),
@@ -297,8 +298,8 @@ function settleByHand(
       (fact.kind !== "enrolment" || fact.ref.startsWith("class:"))
     )
       facts.delete(key);
-  for (const { subject, kind, facts: own, by, at } of here) {
-    for (const { ref, value } of own) {
+  for (const { subject, kind, facts: settledFacts, by, at } of here) {
+    for (const { ref, value } of settledFacts) {
       const fact = { subject, kind, ref, value, origin: { from: "hand", by, at } } as Fact;
       facts.set(factKey(fact), fact);
       const cohort = spare.get(ref);

@@ -18,29 +18,29 @@ export function doubtedNumbers(sources: readonly SourceRecords[]): ReadonlySet<R
   const doubted = new Set<RowRecord>();
   const known = new Map<string, { given: string; family: string }>();
   for (const { records } of sources) {
-    const own = new Map<string, { given: string; family: string }>();
+    const namesByNumber = new Map<string, { given: string; family: string }>();
     const clashing = new Set<string>();
     for (const { number, name } of records) {
       if (number === "") continue;
       const key = fold(number);
-      const before = own.get(key);
-      if (before === undefined) own.set(key, name);
+      const before = namesByNumber.get(key);
+      if (before === undefined) namesByNumber.set(key, name);
       else if (likelyOther(before, name)) clashing.add(key);
     }
     let met = 0;
     let strange = 0;
-    for (const [key, name] of own) {
+    for (const [key, name] of namesByNumber) {
       const other = known.get(key);
       if (other === undefined) continue;
       met++;
       if (likelyOther(other, name)) strange++;
     }
     if (
-      clashing.size > Math.max(1, own.size * WITHIN) ||
+      clashing.size > Math.max(1, namesByNumber.size * WITHIN) ||
       (strange > 1 && strange > met * BETWEEN)
     ) {
       for (const record of records) if (record.number !== "") doubted.add(record);
-    } else for (const [key, name] of own) if (!known.has(key)) known.set(key, name);
+    } else for (const [key, name] of namesByNumber) if (!known.has(key)) known.set(key, name);
   }
   return doubted;
 }

@@ -121,9 +121,9 @@ function spokenFor(
   for (const { subject, kind, origin } of standing.values()) {
     if (origin.from !== "row" || (kind !== "student" && kind !== "enrolment" && kind !== "name"))
       continue;
-    const own = origins.get(subject);
-    if (own === undefined) origins.set(subject, new Set([origin.source]));
-    else own.add(origin.source);
+    const foundOrigin = origins.get(subject);
+    if (foundOrigin === undefined) origins.set(subject, new Set([origin.source]));
+    else foundOrigin.add(origin.source);
   }
   const rosters = sources
     .filter(({ source }) => whole.has(source))
@@ -141,8 +141,8 @@ function spokenFor(
     return around.length === 0 ? 1 : named.length / around.length;
   });
   return (person) => {
-    const own = [...(origins.get(person.id) ?? [])];
-    if (own.some((source) => whole.has(source))) return true;
+    const found = [...(origins.get(person.id) ?? [])];
+    if (found.some((source) => whole.has(source))) return true;
     const sites = sitesOf(person, stand);
     return rosters.some(({ classes, sites: covered }, at) => {
       const here =

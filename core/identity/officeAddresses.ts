@@ -29,10 +29,10 @@ export function officeAddresses(
   const by = new Map<string, { students: Set<string>; first: Mention }>();
   for (const mention of mentions) {
     if (mention.address === undefined) continue;
-    const own = by.get(mention.address);
-    if (own === undefined)
+    const found = by.get(mention.address);
+    if (found === undefined)
       by.set(mention.address, { students: new Set([mention.student]), first: mention });
-    else own.students.add(mention.student);
+    else found.students.add(mention.student);
   }
   const set = new Set<string>();
   const questions: Question[] = [];

@@ -11,7 +11,7 @@ import {
 } from "./personLink";
 import type { RowRecord } from "../sheet/rowRecord";
 
-const person = (own: Partial<Person>): Person => ({
+const person = (overrides: Partial<Person>): Person => ({
   id: "g-1",
   role: "guardian",
   given: "Halim",
@@ -23,9 +23,12 @@ const person = (own: Partial<Person>): Person => ({
   addresses: new Set(["halim@lettr.example"]),
   ties: new Map([["s-1", "Father"]]),
   details: new Map(),
-  ...own,
+  ...overrides,
 });
-const mark = (own: Partial<PersonMark> = {}): PersonMark => ({ ...markOf(person({})), ...own });
+const mark = (overrides: Partial<PersonMark> = {}): PersonMark => ({
+  ...markOf(person({})),
+  ...overrides,
+});
 
 describe("a guardian's mark", () => {
   test.each<[string, { given: string; family: string }, string, string | undefined, number]>([
@@ -63,12 +66,12 @@ describe("a student's mark", () => {
       ties: new Map(),
     }),
   );
-  const row = (own: Partial<RowRecord>) => ({
+  const row = (overrides: Partial<RowRecord>) => ({
     number: "",
     name: { given: "Ida", family: "Brandt" },
     classes: [],
     teams: [],
-    ...own,
+    ...overrides,
   });
   test.each<[string, Partial<RowRecord>, boolean]>([
     ["by number, whatever the name", { number: "cw 1", name: { given: "I", family: "B" } }, true],
@@ -77,7 +80,7 @@ describe("a student's mark", () => {
     ["by name and class", { classes: ["Wire Walk"] }, true],
     ["not in another class", { classes: ["Acro Pairs"] }, false],
     ["not by another name", { name: { given: "Una", family: "Brandt" } }, false],
-  ])("fits %s", (_what, own, wanted) => expect(fitsStudent(row(own), student)).toBe(wanted));
+  ])("fits %s", (_what, given, wanted) => expect(fitsStudent(row(given), student)).toBe(wanted));
 });
 
 describe("what was said before", () => {
@@ -95,8 +98,8 @@ describe("what was said before", () => {
   test("settles a pair, whichever stands first", () => {
     const is =
       (names: string) =>
-      (own: PersonMark): boolean =>
-        own.names.includes(names);
+      (personMark: PersonMark): boolean =>
+        personMark.names.includes(names);
     expect(isSettled([same], is("brandt halim"), is("ana quist"))).toBe(true);
     expect(isSettled([same], is("ana quist"), is("brandt halim"))).toBe(true);
     expect(isSettled([same], is("ana quist"), is("una holm"))).toBe(false);

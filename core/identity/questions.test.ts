@@ -24,7 +24,7 @@ function row(
   number: string,
   place: string,
   guardians: Guardian[],
-  own: Partial<RowRecord> = {},
+  overrides: Partial<RowRecord> = {},
 ): RowRecord {
   return {
     sheet: "Sheet",
@@ -46,7 +46,7 @@ function row(
       column: 5,
       relationship: "",
     })),
-    ...own,
+    ...overrides,
   };
 }
 
@@ -328,8 +328,8 @@ describe("is it one guardian", () => {
 });
 
 describe("whom to believe", () => {
-  const ida = (own: Partial<RowRecord>, address = "old@lettr.example") =>
-    row(2, "Ida Brandt", "CW-1", "Wire Walk", [{ name: "Halim Brandt", address }], own);
+  const ida = (overrides: Partial<RowRecord>, address = "old@lettr.example") =>
+    row(2, "Ida Brandt", "CW-1", "Wire Walk", [{ name: "Halim Brandt", address }], overrides);
   const halim = (sources: SourceRecords[], settings: Partial<DeriveSettings> = {}, stand?: Facts) =>
     derive(sources, settings, stand).people.find((line) => line.startsWith("Halim"));
 

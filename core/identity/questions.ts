@@ -51,11 +51,11 @@ export function askAboutStudents(
             meaning: "student.name",
             slot: 0,
           };
-    const own =
+    const personMark =
       why === "number"
         ? { ...markOfRow(record), numbers: [fold(record.number)], strict: true }
         : markOfRow(record);
-    const key = `${why === "number" ? `same number ${fold(record.number)}` : "same student"} ${own.names[0] ?? ""} | ${own.places.join(" ")} | ${candidates
+    const key = `${why === "number" ? `same number ${fold(record.number)}` : "same student"} ${personMark.names[0] ?? ""} | ${personMark.places.join(" ")} | ${candidates
       .map(({ id }) => id)
       .sort()
       .join(" ")}`;
@@ -66,7 +66,7 @@ export function askAboutStudents(
     const link = (student: KnownStudent, says: PersonLink["says"]): PersonLink => ({
       says,
       left: why === "number" ? { ...markOfStudent(student), strict: true } : markOfStudent(student),
-      right: own,
+      right: personMark,
     });
     return [
       {
@@ -125,8 +125,8 @@ export function askWhetherHere(records: readonly RowRecord[], rows: readonly Row
   const byStudent = new Map<string, RowRecord[]>();
   for (const record of records)
     push(byStudent, `${nameKey(record.name)} | ${record.classes.map(fold).join(" ")}`, record);
-  return [...byStudent].flatMap(([key, own]): Question[] => {
-    const [first] = own;
+  return [...byStudent].flatMap(([key, student]): Question[] => {
+    const [first] = student;
     if (first === undefined) return [];
     const mark = markOfRow(first);
     const name = wholeName(first.name);
@@ -137,7 +137,7 @@ export function askWhetherHere(records: readonly RowRecord[], rows: readonly Row
         kind: "student here",
         subject: "",
         about: message("identity.isAStudentHere", { name }),
-        sides: own.map((record): QuestionSide => {
+        sides: student.map((record): QuestionSide => {
           const row = places.get(record);
           return {
             title: name,

@@ -32,13 +32,13 @@ export function standingAddresses(cluster: Cluster): StandingAddresses {
   if (newest.size > 0) return { holds: distinct([...newest.values()]), disputed: [] };
   const [first] = reachable;
   if (first === undefined) return { holds: [], disputed: [] };
-  const own = new Set(
+  const known = new Set(
     reachable.filter(({ source }) => source === first.source).map(({ address }) => address),
   );
   return {
     holds: distinct(reachable.filter(({ source }) => source === first.source)),
     disputed: distinct(
-      reachable.filter(({ address, source }) => source !== first.source && !own.has(address)),
+      reachable.filter(({ address, source }) => source !== first.source && !known.has(address)),
     ),
   };
 }

@@ -40,13 +40,13 @@ function open(...sheets: [name: string, text: string][]) {
 const source = (
   name: string,
   text: string | [string, string][],
-  own: Partial<SourceRecords> = {},
+  overrides: Partial<SourceRecords> = {},
 ): SourceRecords => ({
   source: name,
   reading: `${name} 1`,
   records: open(...(typeof text === "string" ? [["Sheet", text] as [string, string]] : text))
     .records,
-  ...own,
+  ...overrides,
 });
 
 function derive(

@@ -60,7 +60,9 @@ export function findTarget(
     };
   const near = targets.find(({ title, name, cohort }) =>
     [fold(title), name, fold(cohort)].some(
-      (own) => own !== "" && (isOneSlip(own, words) || (words.length > 3 && own.startsWith(words))),
+      (candidate) =>
+        candidate !== "" &&
+        (isOneSlip(candidate, words) || (words.length > 3 && candidate.startsWith(words))),
     ),
   );
   return {

@@ -17,7 +17,7 @@ export function readDay(written: string, today: string): string | undefined {
   const [, day = "", named = "", year = ""] = common;
   const month = /^\d/.test(named)
     ? Number(named)
-    : MONTHS.findIndex((own) => own === named.slice(0, 3).toLowerCase()) + 1;
+    : MONTHS.findIndex((candidate) => candidate === named.slice(0, 3).toLowerCase()) + 1;
   if (year !== "")
     return made(year.length === 2 ? 2000 + Number(year) : Number(year), month, Number(day));
   const thisYear = Number(today.slice(0, 4));

@@ -76,13 +76,13 @@ export function readIntakeRow(
     });
   const day = (column: "from" | "until"): string => {
     if (cells[column].trim() === "") return "";
-    const own = readDay(cells[column], today);
-    if (own === undefined)
+    const foundDay = readDay(cells[column], today);
+    if (foundDay === undefined)
       faults.push({
         column,
         sentence: message("intake.isNoDayWriteIt", { written: cells[column].trim().slice(0, 40) }),
       });
-    return own ?? "";
+    return foundDay ?? "";
   };
   const [from, until] = [day("from"), day("until")];
   if (until !== "" && until < today)

@@ -159,9 +159,9 @@ function newNames(
   { season, codes, naming }: EditContext,
 ): Map<string, string> {
   const of = (
-    own: Facts,
+    points: Facts,
   ): { lists: WantedList[]; made: Map<string, { name: string; proposal: string }> } => {
-    const index = indexFacts(own);
+    const index = indexFacts(points);
     const lists = [...wantedLists(index).values()].filter(
       (list) => list.recipe === recipe && list.open,
     );

@@ -157,8 +157,8 @@ describe("what recipes want", () => {
     );
     expect(keys(stand)).toContain("1:team:night parade");
     expect(keys(stand)).not.toContain("2:class:wire walk");
-    const own = wantedList(indexFacts(stand), "2:class:trapeze two");
-    expect([own?.leads, own?.apart]).toEqual(["account:x", ["leads"]]);
+    const list = wantedList(indexFacts(stand), "2:class:trapeze two");
+    expect([list?.leads, list?.apart]).toEqual(["account:x", ["leads"]]);
     const back = wantedList(
       indexFacts(
         edited(stand, {
@@ -568,12 +568,12 @@ describe("the next season", () => {
   test("classes are renamed, dropped, and their students sent on", () => {
     const { facts, successors } = open({
       students: "as they are",
-      cohorts: wanted.cohorts.map((own) =>
-        own.key === "class:wire walk"
-          ? { ...own, name: "High Wire" }
-          : own.key === "class:juggling one"
-            ? { ...own, name: null, students: "class:trapeze two" }
-            : own,
+      cohorts: wanted.cohorts.map((cohort) =>
+        cohort.key === "class:wire walk"
+          ? { ...cohort, name: "High Wire" }
+          : cohort.key === "class:juggling one"
+            ? { ...cohort, name: null, students: "class:trapeze two" }
+            : cohort,
       ),
     });
     const index = indexFacts(facts);
@@ -598,8 +598,8 @@ describe("the next season", () => {
   test("left for the roster, students are known and in no class; a team kept stays until a source speaks of it", () => {
     const { facts, placed } = open({
       students: "left for the roster",
-      cohorts: wanted.cohorts.map((own) =>
-        own.key === "team:night parade" ? { ...own, students: own.key } : own,
+      cohorts: wanted.cohorts.map((cohort) =>
+        cohort.key === "team:night parade" ? { ...cohort, students: cohort.key } : cohort,
       ),
     });
     expect(placed).toBe(2);

@@ -166,7 +166,7 @@ function ofRecipe(
     return undefined;
   const text = points.get("audience") ?? recipe.audience;
   const name = to?.name ?? "";
-  const own = <Point extends ListPoint & keyof RecipeValue>(point: Point): RecipeValue[Point] =>
+  const found = <Point extends ListPoint & keyof RecipeValue>(point: Point): RecipeValue[Point] =>
     (points.get(point) ?? recipe[point]) as RecipeValue[Point];
   const audience = understand(text, to);
   const usual =
@@ -191,12 +191,12 @@ function ofRecipe(
       audience: recipe.label,
       lead: cohort?.coach ?? "",
     },
-    preset: own("preset"),
-    leads: own("leads"),
-    helpers: own("helpers") ?? "",
-    adding: own("adding"),
-    season: own("season"),
-    ...settled(index, key, listKind(audience), own("preset"), points, recipe),
+    preset: found("preset"),
+    leads: found("leads"),
+    helpers: found("helpers") ?? "",
+    adding: found("adding"),
+    season: found("season"),
+    ...settled(index, key, listKind(audience), found("preset"), points, recipe),
     open: state !== "closed",
     apart: [...points.keys()].filter(isApart),
   };
@@ -230,14 +230,14 @@ function settled(
   key: string,
   kind: ListKind,
   preset: string,
-  own: ReadonlyMap<ListPoint, string>,
+  known: ReadonlyMap<ListPoint, string>,
   recipe: Partial<Rules>,
 ): Pick<WantedList, "kind" | "rules" | "refused"> {
   return {
     kind,
     ...settleRules({
       kind,
-      own,
+      own: known,
       recipe,
       preset: presetOf(preset, index.presets),
       house: index.bounds,
@@ -251,7 +251,7 @@ const NO_EXEMPTIONS: ReadonlyMap<string, Exemption> = new Map();
 function single(index: FactIndex, key: string, points: ReadonlyMap<ListPoint, string>): WantedList {
   const text = points.get("audience") ?? "";
   const title = points.get("title") ?? "";
-  const own = <Point extends ListPoint & keyof typeof SINGLE>(point: Point) =>
+  const found = <Point extends ListPoint & keyof typeof SINGLE>(point: Point) =>
     points.get(point) ?? SINGLE[point];
   const audience = text === "" ? NOBODY : understand(text, undefined);
   const kind = text === "" ? "other" : listKind(audience);
@@ -269,12 +269,12 @@ function single(index: FactIndex, key: string, points: ReadonlyMap<ListPoint, st
     name: points.get("name"),
     pattern: SINGLE.pattern,
     parts: { of: title, audience: "", lead: "" },
-    preset: own("preset"),
-    leads: own("leads"),
-    helpers: own("helpers"),
-    adding: own("adding") as Adding,
-    ...settled(index, key, kind, own("preset"), points, {}),
-    season: own("season") as RecipeValue["season"],
+    preset: found("preset"),
+    leads: found("leads"),
+    helpers: found("helpers"),
+    adding: found("adding") as Adding,
+    ...settled(index, key, kind, found("preset"), points, {}),
+    season: found("season") as RecipeValue["season"],
     open: points.get("state") !== "closed",
     apart: [],
   };

@@ -57,7 +57,7 @@ export function digestContents(house: string, lists: readonly DigestOfList[], pa
 export function beginningOf(text: string, most = 160): string {
   const line = text
     .split(/\r?\n/)
-    .filter((own) => !/^\s*>/.test(own))
+    .filter((candidate) => !/^\s*>/.test(candidate))
     .join(" ")
     .replace(/\s+/g, " ")
     .trim();

@@ -92,7 +92,7 @@ export function toSign(
   }: { domain: string; selector: string; bodyHash: string; at: number },
 ): ToSign {
   const covered = SIGNED.flatMap((name) => {
-    const field = fields.find((own) => own.name === name);
+    const field = fields.find((rawField) => rawField.name === name);
     return field === undefined ? [] : [field];
   });
   // From is named once more than it is there, so that nobody can add a second one (section 5.4.2).

@@ -94,7 +94,7 @@ describe("a mailbox file (RFC 4155)", () => {
   test("whatever is put in, messages come out again, each as it was", () => {
     const line = fc.oneof(
       fc.constantFrom("From x", ">From y", ">>From z", "", "a"),
-      fc.string().filter((own) => !/[\r\n]/.test(own)),
+      fc.string().filter((candidate) => !/[\r\n]/.test(candidate)),
     );
     fc.assert(
       fc.property(
@@ -108,8 +108,8 @@ describe("a mailbox file (RFC 4155)", () => {
           const read = file
             .split(/^From .*\n/m)
             .slice(1)
-            .map((own) =>
-              own
+            .map((item) =>
+              item
                 .slice(0, -1)
                 .replace(/^>(>*From )/gm, "$1")
                 .replace(/\n/g, "\r\n"),

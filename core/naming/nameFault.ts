@@ -34,8 +34,8 @@ const RESERVED = new Set([
 ]);
 
 /** Whether a name is kept for the house itself, by the standard or by the house's own choice. */
-export function isReserved(name: string, own: ReadonlySet<string>): boolean {
-  return RESERVED.has(name) || own.has(name) || name.endsWith("-request");
+export function isReserved(name: string, known: ReadonlySet<string>): boolean {
+  return RESERVED.has(name) || known.has(name) || name.endsWith("-request");
 }
 
 /** What is wrong with a name taken by itself: its form, its length, that it is reserved. */

@@ -55,16 +55,16 @@ export function nameLists(wishes: readonly NameWish[], rules: NamingRules): Name
     found.set(key, { key, name, faults, proposal: name });
   }
   for (const wish of sorted) {
-    const own = found.get(wish.key);
-    if (own === undefined || own.faults.length === 0) continue;
-    for (const candidate of waysOut(wish, own, rules)) {
+    const made = found.get(wish.key);
+    if (made === undefined || made.faults.length === 0) continue;
+    for (const candidate of waysOut(wish, made, rules)) {
       if (
         used.has(candidate) ||
         held(candidate, wish.key) !== undefined ||
         faultsOfName(candidate, { ...rules, longest: LONGEST_NAME }).length > 0
       )
         continue;
-      own.proposal = candidate;
+      made.proposal = candidate;
       used.add(candidate);
       break;
     }

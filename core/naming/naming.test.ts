@@ -177,10 +177,11 @@ describe("naming many lists", () => {
         }
         expect(new Set(found.map(({ proposal }) => proposal)).size).toBe(all.length);
         const moved = all
-          .map((own, index) => ({ own, at: ((index + 1) * 7919 + turn) % 13 }))
+          .map((nameWish, index) => ({ own: nameWish, at: ((index + 1) * 7919 + turn) % 13 }))
           .sort((a, b) => a.at - b.at)
-          .map(({ own }) => own);
-        const byKey = (list: typeof found) => new Map(list.map((own) => [own.key, own]));
+          .map(({ own: nameWish }) => nameWish);
+        const byKey = (list: typeof found) =>
+          new Map(list.map((namedList) => [namedList.key, namedList]));
         expect(byKey(nameLists(moved, rules))).toEqual(byKey(found));
       }),
     );

@@ -58,7 +58,7 @@ export function proposeShortForms(
   for (const name of open) {
     const short = proposeShortForm(name);
     const choices = count.get(short) === 1 ? [short] : [squash(name).slice(0, 2 * LONGEST), short];
-    let choice = choices.find((own) => !used.has(own)) ?? short;
+    let choice = choices.find((candidate) => !used.has(candidate)) ?? short;
     for (let turn = 2; used.has(choice); turn++) choice = `${short}${turn}`;
     used.add(choice);
     found.set(name, choice);

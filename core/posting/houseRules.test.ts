@@ -29,7 +29,7 @@ const settleRules = spoken(settleRulesUnsaid);
 const NONE = new Map<string, never>();
 const ANNOUNCE = presetOf("announcement-only", NONE);
 const settle = (
-  own: Record<string, string>,
+  overrides: Record<string, string>,
   {
     kind = "guardians" as ListKind,
     recipe = {} as Partial<Rules>,
@@ -39,7 +39,7 @@ const settle = (
 ) =>
   settleRules({
     kind,
-    own: new Map(Object.entries(own)),
+    own: new Map(Object.entries(overrides)),
     recipe,
     preset: ANNOUNCE,
     house,
@@ -124,7 +124,9 @@ describe("the rules of a list as they hold", () => {
             { kind, house: new Map([[boundKey(kind, rule), bound]]) },
           );
           expect(isWithin(rule, rules[rule], bound)).toBe(true);
-          expect(refused.some((own) => own.rule === rule)).toBe(!isWithin(rule, chosen, bound));
+          expect(refused.some((candidate) => candidate.rule === rule)).toBe(
+            !isWithin(rule, chosen, bound),
+          );
         },
       ),
     );
@@ -147,15 +149,15 @@ describe("the rules of a list as they hold", () => {
 });
 
 describe("what must hold between rules", () => {
-  const list = (own: Partial<Rules> = {}, more: Partial<ListToCheck> = {}): ListToCheck => ({
+  const list = (overrides: Partial<Rules> = {}, more: Partial<ListToCheck> = {}): ListToCheck => ({
     kind: "guardians",
-    rules: { ...USUAL_RULES, ...ANNOUNCE.rules, outside: "guardians", ...own },
+    rules: { ...USUAL_RULES, ...ANNOUNCE.rules, outside: "guardians", ...overrides },
     hasLead: true,
     insideDomain: "copperwheel.example",
     ...more,
   });
-  const broken = (own: ListToCheck, off: readonly string[] = []): string[] =>
-    brokenInvariants(own, new Set(off)).map(({ invariant }) => invariant.id);
+  const broken = (listToCheck: ListToCheck, off: readonly string[] = []): string[] =>
+    brokenInvariants(listToCheck, new Set(off)).map(({ invariant }) => invariant.id);
 
   test("nothing is wrong with announcements to guardians", () => {
     expect(broken(list())).toEqual([]);
@@ -194,9 +196,9 @@ describe("what must hold between rules", () => {
       list({ replies: "nobody", other: "dropped" }),
       ["replies-go-somewhere"],
     ],
-  ])("%s", (_what, own, wanted) => {
-    expect(broken(own)).toEqual(wanted);
-    for (const { sentence } of brokenInvariants(own, new Set()))
+  ])("%s", (_what, given, wanted) => {
+    expect(broken(given)).toEqual(wanted);
+    for (const { sentence } of brokenInvariants(given, new Set()))
       expect(sentence).toMatch(/[:,] .*\.$/);
   });
   test.each<[string, ListToCheck]>([
@@ -210,8 +212,8 @@ describe("what must hold between rules", () => {
     ],
     ["announcements whose replies go nowhere and say so", list({ replies: "nobody" })],
     ["members who see each other, all of them inside", list({ outside: "none", seen: "yes" })],
-  ])("%s is well", (_what, own) => {
-    expect(broken(own)).toEqual([]);
+  ])("%s is well", (_what, given) => {
+    expect(broken(given)).toEqual([]);
   });
 
   test("the house may do without the first, and without no other", () => {

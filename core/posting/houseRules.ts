@@ -98,7 +98,7 @@ export interface RuleSources {
  * The rules of a list as they hold: what the list says, else its recipe, else its preset, else the house; and where the
  * house does not allow that, what the house has for such lists.
  */
-export function settleRules({ kind, own, recipe, preset, house, exemptions }: RuleSources): {
+export function settleRules({ kind, own: item, recipe, preset, house, exemptions }: RuleSources): {
   rules: Rules;
   refused: OutOfBounds[];
 } {
@@ -106,7 +106,7 @@ export function settleRules({ kind, own, recipe, preset, house, exemptions }: Ru
   const rules: Partial<Record<RuleId, string>> = {};
   for (const rule of RULE_IDS) {
     const bound = boundOf(kind, rule, house);
-    const chosen = own.get(rule) ?? recipe[rule] ?? preset.rules[rule] ?? bound.usual;
+    const chosen = item.get(rule) ?? recipe[rule] ?? preset.rules[rule] ?? bound.usual;
     rules[rule] = chosen;
     if (chosen === bound.usual || isWithin(rule, chosen, bound)) continue;
     const exempt = exemptions.get(rule);

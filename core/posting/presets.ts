@@ -78,9 +78,9 @@ export function isAmigos(id: string): boolean {
 }
 
 /** The preset of an id: one that Amigo brings, one of the house's own, else the strictest. */
-export function presetOf(id: string, own: ReadonlyMap<string, Preset>): Preset {
+export function presetOf(id: string, known: ReadonlyMap<string, Preset>): Preset {
   return (
-    (isAmigos(id) ? PRESETS[id] : own.get(id)) ?? {
+    (isAmigos(id) ? PRESETS[id] : known.get(id)) ?? {
       name: message("posting.announcementOnly"),
       what: "",
       rules: PRESETS["announcement-only"]?.rules ?? {},

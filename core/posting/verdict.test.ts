@@ -21,10 +21,10 @@ const ruleFault = spoken(ruleFaultUnsaid);
 const verdict = spoken(verdictUnsaid);
 const sightOf = spoken(sightOfUnsaid);
 
-const rulesOf = (preset: string, own: Partial<Rules> = {}): Rules => ({
+const rulesOf = (preset: string, overrides: Partial<Rules> = {}): Rules => ({
   ...USUAL_RULES,
   ...PRESETS[preset]?.rules,
-  ...own,
+  ...overrides,
 });
 const NOBODY: Sender = {
   name: "Una Holm",
@@ -193,7 +193,7 @@ describe("properties", () => {
     const { values, usual } = ALL_RULES[id];
     return values.length === 0
       ? fc.constant(usual)
-      : fc.constantFrom(...values.map((own) => own.value));
+      : fc.constantFrom(...values.map((ruleChoice) => ruleChoice.value));
   };
   const anyRules = fc.record(
     Object.fromEntries(RULE_IDS.map((id) => [id, value(id)])),
@@ -242,8 +242,8 @@ describe("properties", () => {
   test("a sender who is more is never worse off: a lead's mail goes out wherever a member's does", () => {
     fc.assert(
       fc.property(anyRules, anySender, fc.constantFrom(...PROOFS), (rules, sender, proof) => {
-        const of = (own: Partial<Sender>) =>
-          verdict({ sender: { ...sender, ...own }, proof, message: PLAIN_MESSAGE }, { rules })
+        const of = (overrides: Partial<Sender>) =>
+          verdict({ sender: { ...sender, ...overrides }, proof, message: PLAIN_MESSAGE }, { rules })
             .outcome;
         if (of({ isCoordinator: false, listRole: "none", isMember: true }) === "goes out")
           expect(of({ listRole: "lead" })).toBe("goes out");
@@ -308,8 +308,8 @@ test.each<[Partial<Rules>, Partial<Sender>, boolean, [boolean, boolean, boolean]
     true,
     [true, true, false],
   ],
-])("by %j somebody who is %j (staff: %j) sees %j", (rules, own, isStaff, wanted) => {
-  const { finds, seesMembers, readsArchive } = sightOf({ ...NOBODY, ...own }, isStaff, {
+])("by %j somebody who is %j (staff: %j) sees %j", (rules, given, isStaff, wanted) => {
+  const { finds, seesMembers, readsArchive } = sightOf({ ...NOBODY, ...given }, isStaff, {
     ...USUAL_RULES,
     ...rules,
   });

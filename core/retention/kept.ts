@@ -84,9 +84,12 @@ export const KEPT_KINDS = Object.keys(KEPT) as [KeptKind, ...KeptKind[]];
 export type KeepTimes = Partial<Record<KeptKind, number | null>>;
 
 /** How long a school keeps everything. */
-export function keepTimes(own: KeepTimes): Record<KeptKind, number | null> {
+export function keepTimes(chosen: KeepTimes): Record<KeptKind, number | null> {
   return Object.fromEntries(
-    KEPT_KINDS.map((kind) => [kind, own[kind] === undefined ? KEPT[kind].proposed : own[kind]]),
+    KEPT_KINDS.map((kind) => [
+      kind,
+      chosen[kind] === undefined ? KEPT[kind].proposed : chosen[kind],
+    ]),
   ) as Record<KeptKind, number | null>;
 }
 

@@ -40,14 +40,14 @@ function tables(...rows: string[][]): TableInSheet[] {
   return found.tables;
 }
 
-const correction = (own: Partial<Correction> = {}): Correction => ({
+const correction = (overrides: Partial<Correction> = {}): Correction => ({
   id: "c1",
   row: "number cw 2",
   meaning: "guardian.address",
   slot: 1,
   written: "n/a",
   read: "tove@lettr.example",
-  ...own,
+  ...overrides,
 });
 const addresses = (read: ReturnType<typeof readAll>) =>
   read.records.map(({ guardians }) => guardians[0]?.address);
@@ -147,10 +147,10 @@ describe("seasons that a file names", () => {
 });
 
 test("a cell whose address fails is found in every row, cleaned or not, until a correction reads it otherwise", () => {
-  const own = tables(IDA, WREN, UNA);
+  const read = tables(IDA, WREN, UNA);
   const fails = (address: string): boolean =>
     address === "hbrandt@oakmail.example" || address === "tove@lettr.example";
-  expect(failingCells(own, readAll(own).records, fails)).toEqual([
+  expect(failingCells(read, readAll(read).records, fails)).toEqual([
     {
       sheet: 0,
       row: 2,
@@ -160,12 +160,14 @@ test("a cell whose address fails is found in every row, cleaned or not, until a 
     },
   ]);
   expect(
-    failingCells(own, readAll(own, [correction()]).records, fails).map(({ row }) => row),
+    failingCells(read, readAll(read, [correction()]).records, fails).map(
+      ({ row }) => row,
+    ),
   ).toEqual([2, 3]);
   expect(
     failingCells(
-      own,
-      readAll(own, [
+      read,
+      readAll(read, [
         correction({
           row: "number cw 1",
           written: "hbrandt@oakmail,example",

@@ -64,10 +64,10 @@ export function applyCorrections(
       seen.add(correction.id);
       if ((written[column.index] ?? "") !== correction.written) continue;
       held.add(correction.id);
-      const own = [...(rows[row] ?? [])];
-      while (own.length <= column.index) own.push("");
-      own[column.index] = correction.read;
-      rows[row] = own;
+      const found = [...(rows[row] ?? [])];
+      while (found.length <= column.index) found.push("");
+      found[column.index] = correction.read;
+      rows[row] = found;
       cells.set(`${row} ${column.index}`, correction.id);
     }
   }

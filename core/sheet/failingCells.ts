@@ -23,7 +23,7 @@ export function failingCells(
 ): FailingCell[] {
   const found: FailingCell[] = [];
   for (const record of records) {
-    const sheet = tables.findIndex((own) => own.sheet.name === record.sheet);
+    const sheet = tables.findIndex((table) => table.sheet.name === record.sheet);
     const of = tables[sheet];
     if (of === undefined) continue;
     const student = of.table.columns.findIndex(({ meaning }) => meaning === "student.address");
@@ -34,7 +34,12 @@ export function failingCells(
     for (const { address, column } of named) {
       if (address === undefined || column === undefined || !fails(address)) continue;
       if (
-        found.some((own) => own.sheet === sheet && own.row === record.row && own.column === column)
+        found.some(
+          (failingCell) =>
+            failingCell.sheet === sheet &&
+            failingCell.row === record.row &&
+            failingCell.column === column,
+        )
       )
         continue;
       found.push({

@@ -35,9 +35,9 @@ export function findHeader(sheet: Sheet): FoundHeader | undefined {
   let best = -1;
   let dataAbove = 0;
   for (let row = 0; row < rows; row++) {
-    const own = headerPoints(sheet, row) - dataAbove * 1.5;
-    points.push(own);
-    if (own >= LEAST && (best < 0 || own > (points[best] ?? 0) + 0.2)) best = row;
+    const found = headerPoints(sheet, row) - dataAbove * 1.5;
+    points.push(found);
+    if (found >= LEAST && (best < 0 || found > (points[best] ?? 0) + 0.2)) best = row;
     dataAbove += (sheet.rows[row] ?? []).some((cell) => cell.includes("@")) ? 1 : 0;
   }
   if (best < 0) return looksLikeTable(sheet) ? headerAt(sheet, -1) : undefined;
@@ -113,13 +113,13 @@ function isSpread(sheet: Sheet, row: number, column: number): boolean {
 
 /** Whether a row has gaps or joined cells, as a row of titles over titles has. */
 function isUpperRow(sheet: Sheet, row: number): boolean {
-  const own = sheet.rows[row] ?? [];
+  const foundRow = sheet.rows[row] ?? [];
   const below = sheet.rows[row + 1] ?? [];
-  const filled = own.filter((cell) => cell.trim() !== "").length;
+  const filled = foundRow.filter((cell) => cell.trim() !== "").length;
   const filledBelow = below.filter((cell) => cell.trim() !== "").length;
   if (below.some((cell) => cell.includes("@"))) return false;
   const gaps = below.some(
-    (cell, column) => cell.trim() !== "" && (own[column] ?? "").trim() === "",
+    (cell, column) => cell.trim() !== "" && (foundRow[column] ?? "").trim() === "",
   );
   return (
     filledBelow >= 2 &&
@@ -134,10 +134,10 @@ function headerPoints(sheet: Sheet, row: number): number {
   const filled = cells.filter((cell) => cell !== "").length;
   if (filled === 0) return 0;
   // A header that is written on every page doesn't speak against itself.
-  const own = cells.join("|");
+  const found = cells.join("|");
   const comesAgain = sheet.rows
     .slice(row + 1, row + LOOK_BELOW)
-    .some((other) => other[0]?.trim() === cells[0] && other.map(tidyLine).join("|") === own);
+    .some((other) => other[0]?.trim() === cells[0] && other.map(tidyLine).join("|") === found);
   const seen = new Set<string>();
   let points = 0;
   let known = 0;

@@ -15,10 +15,10 @@ export type NamedTable = Pick<Table, "columns" | "twoSurnames">;
 
 /** The children that a row of a table can have, by the slots of their columns; 0 where it has one. */
 export function childrenOf(columns: readonly TableColumn[]): number[] {
-  const own = columns.filter(
+  const nameColumns = columns.filter(
     ({ meaning }) => meaning === "student.name" || meaning === "student.given",
   );
-  const slots = [...new Set(own.map(({ slot }) => slot))].filter((slot) => slot > 0);
+  const slots = [...new Set(nameColumns.map(({ slot }) => slot))].filter((slot) => slot > 0);
   return slots.length === 0 ? [0] : slots.sort((a, b) => a - b);
 }
 

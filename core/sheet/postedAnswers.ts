@@ -44,8 +44,8 @@ export function readPosted(body: unknown): PostedRead {
         Object.getPrototypeOf(value) === Object.prototype ||
         Object.getPrototypeOf(value) === null
       )
-        for (const [key, own] of Object.entries(value))
-          put(name === "" ? key : `${name}.${key}`, own, depth + 1);
+        for (const [key, part] of Object.entries(value))
+          put(name === "" ? key : `${name}.${key}`, part, depth + 1);
       return;
     }
     const title = tidyLine(name).slice(0, POSTED_LIMITS.name);
@@ -102,8 +102,8 @@ export function postedSheet(answers: readonly { at: string; fields: PostedFields
   return [
     [POSTED_AT, ...titles],
     ...answers.map(({ at, fields }) => {
-      const own = new Map(fields);
-      return [at, ...titles.map((title) => own.get(title) ?? "")];
+      const known = new Map(fields);
+      return [at, ...titles.map((title) => known.get(title) ?? "")];
     }),
   ];
 }

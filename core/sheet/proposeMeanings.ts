@@ -45,10 +45,10 @@ export function proposeMeanings(
     words === undefined
       ? undefined
       : (meaning, column) => {
-          const own = evidence.columns[column];
-          return own === undefined
+          const foundColumn = evidence.columns[column];
+          return foundColumn === undefined
             ? 0
-            : knownPoints(meaning, columns[column]?.title ?? "", own, words);
+            : knownPoints(meaning, columns[column]?.title ?? "", foundColumn, words);
         },
   );
   const slots = giveSlots(labels, evidence, settled);
@@ -66,8 +66,8 @@ export function proposeMeanings(
           evidence.columns[column]?.profile.count === 0 && label === "unread" ? 1 : confidence,
       };
     }),
-    others: others.map((own) =>
-      own.map(({ meaning, loses }) => ({ meaning, confidence: 1 - sureness(loses) })),
+    others: others.map((item) =>
+      item.map(({ meaning, loses }) => ({ meaning, confidence: 1 - sureness(loses) })),
     ),
   };
 }

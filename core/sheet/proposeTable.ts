@@ -51,14 +51,14 @@ export function proposeTable(
   );
   const isDouble = hasTwoSurnames(labels, evidence);
   const columns = found.map(({ title, group, cells }, index): TableColumn => {
-    const own = meanings[index] ?? { meaning: "unread", slot: 0, confidence: 0 };
+    const columnMeaning = meanings[index] ?? { meaning: "unread", slot: 0, confidence: 0 };
     const isEmpty = evidence.columns[index]?.profile.count === 0;
-    const order = orderOf(own.meaning, index, cells, labels, evidence);
+    const order = orderOf(columnMeaning.meaning, index, cells, labels, evidence);
     return {
       index,
       title,
       group,
-      ...own,
+      ...columnMeaning,
       ...(order === undefined ? {} : { order }),
       why: settled.has(index)
         ? message("sheet.youSaidSo")
@@ -67,7 +67,9 @@ export function proposeTable(
       others: isEmpty ? [] : (others[index] ?? []),
       ...(isEmpty ? { isEmpty } : {}),
       ...(guessed.has(index) ? { guessed: true } : {}),
-      sure: titlePoints(meaningOf(own.meaning), evidence.columns[index]?.title ?? NO_TITLE) / 5,
+      sure:
+        titlePoints(meaningOf(columnMeaning.meaning), evidence.columns[index]?.title ?? NO_TITLE) /
+        5,
     };
   });
   const table: Table = {
@@ -134,12 +136,13 @@ function joinsLevel(labels: readonly MeaningId[], evidence: Evidence): boolean {
   if (section === undefined || level === undefined || section.profile.count < 4) return false;
   const levels = new Map<string, Set<string>>();
   section.cells.forEach((cell, row) => {
-    const own = level.cells[row] ?? "";
-    if (cell !== "" && own !== "") levels.set(cell, (levels.get(cell) ?? new Set()).add(own));
+    const foundCell = level.cells[row] ?? "";
+    if (cell !== "" && foundCell !== "")
+      levels.set(cell, (levels.get(cell) ?? new Set()).add(foundCell));
   });
   return (
     [...levels.keys()].every((cell) => /^\p{L}$/u.test(cell)) &&
-    [...levels.values()].some((own) => own.size > 1)
+    [...levels.values()].some((candidate) => candidate.size > 1)
   );
 }
 
@@ -232,7 +235,7 @@ function orderOf(
 ): TableColumn["order"] {
   if (meaning === "answered") return dateOrder(cells);
   if (meaning !== "student.name" && meaning !== "guardian.name") return undefined;
-  const own = evidence.columns[index];
+  const column = evidence.columns[index];
   const others = labels.flatMap((label, at) =>
     at !== index &&
     (label === "student.surname" ||
@@ -242,7 +245,7 @@ function orderOf(
       ? [evidence.columns[at]]
       : [],
   );
-  const rows = own?.cells.length ?? 0;
+  const rows = column?.cells.length ?? 0;
   const surnames = Array.from(
     { length: rows },
     (_, row) => new Set(others.flatMap((other) => other?.words[row] ?? [])),
@@ -256,5 +259,5 @@ function orderOf(
     addresses.map((other) => (other?.cells[row] ?? "").split("@")[0] ?? "").join(" "),
   );
   const isOwn = meaning === "guardian.name" || labels.includes("student.address");
-  return nameOrder(sampled, surnames, { boxes, isOwn }, own?.title.order ?? "");
+  return nameOrder(sampled, surnames, { boxes, isOwn }, column?.title.order ?? "");
 }

@@ -54,7 +54,10 @@ export function readAll(
   for (const place of placesOf(kept)) aside.delete(place);
   return {
     records: kept,
-    faults: aside.size === 0 ? faults : faults.filter((own) => !aside.has(placeOf(own))),
+    faults:
+      aside.size === 0
+        ? faults
+        : faults.filter((faultInSheet) => !aside.has(placeOf(faultInSheet))),
     outdated: [...outdated].filter((id) => missing.has(id)),
     ...seasons,
   };
@@ -77,8 +80,8 @@ function ofOneSeason(
     kept: records.filter((record) => !isSeason(record.season ?? "") || record.season === season),
     season,
     otherSeasons: named
-      .filter((own) => own !== season)
-      .map((own) => ({ season: own, rows: counts.get(own) ?? 0 })),
+      .filter((candidate) => candidate !== season)
+      .map((item) => ({ season: item, rows: counts.get(item) ?? 0 })),
   };
 }
 
@@ -100,9 +103,9 @@ function withCorrections(
   cells: ReadonlyMap<string, string>,
 ): RowRecord {
   if (cells.size === 0) return record;
-  const own = columns.flatMap(({ index, meaning, slot }) => {
+  const wanted = columns.flatMap(({ index, meaning, slot }) => {
     const id = cells.get(`${record.row - 1} ${index}`);
     return id === undefined ? [] : [[`${meaning} ${slot}`, id] as const];
   });
-  return own.length === 0 ? record : { ...record, corrected: new Map(own) };
+  return wanted.length === 0 ? record : { ...record, corrected: new Map(wanted) };
 }

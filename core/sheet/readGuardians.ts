@@ -72,15 +72,15 @@ export function readGuardians(
   families: readonly string[],
 ): GuardianMention[] {
   const mentions: GuardianMention[] = [];
-  for (const { slot, address: column, ...own } of slots) {
-    const parts: PersonName = { given: text(own.given), family: text(own.surname) };
+  for (const { slot, address: column, ...rest } of slots) {
+    const parts: PersonName = { given: text(rest.given), family: text(rest.surname) };
     const manner: NameManner = {
       ...manners,
-      ...(isNameOrder(own.name?.order) ? { order: own.name?.order } : {}),
+      ...(isNameOrder(rest.name?.order) ? { order: rest.name?.order } : {}),
     };
     const people =
-      wholeName(parts) !== "" ? splitParts(parts) : splitPeople(raw(own.name), families, manner);
-    const relationship = text(own.relationship);
+      wholeName(parts) !== "" ? splitParts(parts) : splitPeople(raw(rest.name), families, manner);
+    const relationship = text(rest.relationship);
     const found: NamedAddress[] =
       column === undefined
         ? []

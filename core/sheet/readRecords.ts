@@ -163,7 +163,7 @@ export function readRecords(
     cells = sheet.rows[row] ?? [];
     place = { sheet: table.sheet, row: row + 1 };
     const named = children
-      .map((own) => ({ own, name: own.name(cells) }))
+      .map((eachChild) => ({ own: eachChild, name: eachChild.name(cells) }))
       .filter(({ name }) => wholeName(name) !== "");
     if (named.length === 0) {
       const column =
@@ -187,7 +187,7 @@ export function readRecords(
         raw: (column) => cells[column?.index ?? -1] ?? "",
         readOne,
         manners,
-        tell: (own) => faults.push({ ...place, ...own }),
+        tell: (item) => faults.push({ ...place, ...item }),
       },
       named.map(({ name }) => name.family),
     );
@@ -199,13 +199,14 @@ export function readRecords(
     const said = headingOf(row);
     // A column for all children of the row is read once, so that its faults are told once.
     const addresses = new Map<TableColumn | undefined, string | undefined>();
-    for (const { own } of named)
-      if (!addresses.has(own.address)) addresses.set(own.address, optional(own.address, readOne));
-    for (const { own, name } of named) {
+    for (const { own: item } of named)
+      if (!addresses.has(item.address))
+        addresses.set(item.address, optional(item.address, readOne));
+    for (const { own: item, name } of named) {
       const choices = (meaning: "classes" | "teams"): string[] => {
-        const written = splitChoices(cells[own[meaning]?.index ?? -1] ?? "").map((choice) =>
+        const written = splitChoices(cells[item[meaning]?.index ?? -1] ?? "").map((choice) =>
           meaning === "classes" && table.joinLevel === true && choice.length === 1
-            ? `${text(own.level)}${choice}`
+            ? `${text(item.level)}${choice}`
             : choice,
         );
         const heading = said[meaning];
@@ -222,15 +223,15 @@ export function readRecords(
       };
       records.push({
         ...place,
-        number: text(own.number),
+        number: text(item.number),
         name,
-        level: said["student.level"] ?? text(own.level),
-        site: said.site ?? text(own.site),
+        level: said["student.level"] ?? text(item.level),
+        site: said.site ?? text(item.site),
         classes: choices("classes"),
         teams: choices("teams"),
         coach: text(by("coach")),
         ...coachAddress,
-        address: addresses.get(own.address),
+        address: addresses.get(item.address),
         ...answered,
         ...(by("season") === undefined ? {} : { season: seasonWritten(text(by("season"))) }),
         guardians,
@@ -245,7 +246,7 @@ export function readRecords(
                 }))
                 .filter(({ value }) => value !== ""),
             }),
-        ...(own.slots === undefined ? {} : { slots: own.slots }),
+        ...(item.slots === undefined ? {} : { slots: item.slots }),
       });
     }
   }
@@ -310,9 +311,9 @@ function columnsOfChild(table: Table, child: number) {
 
 function slotsOfChild(columns: readonly TableColumn[], child: number): Map<MeaningId, number> {
   return new Map(
-    columns.flatMap((own) =>
-      own.slot === child && !own.meaning.startsWith("guardian.")
-        ? [[own.meaning, child] as const]
+    columns.flatMap((column) =>
+      column.slot === child && !column.meaning.startsWith("guardian.")
+        ? [[column.meaning, child] as const]
         : [],
     ),
   );
@@ -323,10 +324,11 @@ function learnTogether(sheet: Sheet, table: Table, known: KnownDomains): KnownDo
     ({ meaning }) => meaning === "guardian.address" || meaning === "student.address",
   );
   const together = new Map(known);
-  const own = learnDomains(
+  const domains = learnDomains(
     table.rows.flatMap((row) => columns.map(({ index }) => sheet.rows[row]?.[index] ?? "")),
   );
-  for (const [domain, uses] of own) together.set(domain, Math.max(uses, together.get(domain) ?? 0));
+  for (const [domain, uses] of domains)
+    together.set(domain, Math.max(uses, together.get(domain) ?? 0));
   return together;
 }
 

@@ -81,14 +81,14 @@ export function readTables(
 
 /** Whether a header has nearly the same titles as a table. */
 function isAlike({ titles }: FoundHeader, { columns }: Table): boolean {
-  const own = new Set(titles.map(fold).filter((title) => title !== ""));
+  const known = new Set(titles.map(fold).filter((title) => title !== ""));
   const wanted = columns.map(({ title }) => fold(title)).filter((title) => title !== "");
-  const shared = wanted.filter((title) => own.has(title)).length;
+  const shared = wanted.filter((title) => known.has(title)).length;
   return (
     (wanted.length > 0 &&
       shared >= Math.max(2, wanted.length * 0.7) &&
-      own.size <= wanted.length * 1.5) ||
-    (wanted.length === 1 && shared === 1 && own.size === 1)
+      known.size <= wanted.length * 1.5) ||
+    (wanted.length === 1 && shared === 1 && known.size === 1)
   );
 }
 
@@ -97,13 +97,17 @@ function byTitle(table: Table, { titles, row }: FoundHeader): ReadingPlan {
   const left = [...table.columns];
   const columns = titles.map((title, index): ReadingPlan["columns"][number] => {
     const key = fold(title);
-    const straight = left.findIndex((own) => own.index === index && fold(own.title) === key);
+    const straight = left.findIndex(
+      (tableColumn) => tableColumn.index === index && fold(tableColumn.title) === key,
+    );
     const at =
-      straight >= 0 ? straight : left.findIndex((own) => key !== "" && fold(own.title) === key);
-    const [own] = at < 0 ? [] : left.splice(at, 1);
-    return own === undefined
+      straight >= 0
+        ? straight
+        : left.findIndex((tableColumn) => key !== "" && fold(tableColumn.title) === key);
+    const [item] = at < 0 ? [] : left.splice(at, 1);
+    return item === undefined
       ? { title, meaning: "unread", slot: 0 }
-      : { ...columnPlan(own), title };
+      : { ...columnPlan(item), title };
   });
   return { sheet: table.sheet, headerRow: row, columns, ...manners(table) };
 }
@@ -188,8 +192,10 @@ function withoutRowCounts(tables: TableInSheet[]): TableInSheet[] {
     table: {
       ...table,
       notes: at === 0 ? [...table.notes, why] : table.notes,
-      columns: table.columns.map((own) =>
-        own.meaning === "student.number" ? { ...own, meaning: "unread", confidence: 1 } : own,
+      columns: table.columns.map((tableColumn) =>
+        tableColumn.meaning === "student.number"
+          ? { ...tableColumn, meaning: "unread", confidence: 1 }
+          : tableColumn,
       ),
     },
   }));
@@ -263,26 +269,28 @@ function follow(sheet: Sheet, header: FoundHeader, plan: ReadingPlan): Table {
   const found = columnsIn(sheet, header, []);
   const isPlain =
     header.row < 0 &&
-    plan.columns.every(({ meaning: own }) => own === "guardian.address" || own === "unread");
+    plan.columns.every(
+      ({ meaning: meaningId }) => meaningId === "guardian.address" || meaningId === "unread",
+    );
   const columns = found.map(({ title, group }, index): TableColumn => {
-    const own: ReadingPlan["columns"][number] = plan.columns[index] ?? {
+    const column: ReadingPlan["columns"][number] = plan.columns[index] ?? {
       title,
       meaning: "unread",
       slot: 0,
     };
     const order =
-      own.order ??
-      (own.meaning === "answered"
+      column.order ??
+      (column.meaning === "answered"
         ? dateOrder(data.map((row) => sheet.rows[row]?.[index] ?? ""))
         : undefined);
-    const { slotted } = meaningOf(own.meaning);
+    const { slotted } = meaningOf(column.meaning);
     return {
       ...(order === undefined ? {} : { order }),
       index,
       title,
       group,
-      meaning: isPlain ? "guardian.address" : own.meaning,
-      slot: isPlain ? index + 1 : slotted ? Math.max(own.slot, 1) : own.slot,
+      meaning: isPlain ? "guardian.address" : column.meaning,
+      slot: isPlain ? index + 1 : slotted ? Math.max(column.slot, 1) : column.slot,
       confidence: 1,
     };
   });

@@ -85,7 +85,7 @@ export function readText(
   if (cells > limits.cells * 2) return tooManyCells(limits);
   rows.length = filled;
   // In a text that Amigo handed back, formulas were made harmless; here they are what was written again.
-  const own = withoutAnswers(rows);
+  const answers = withoutAnswers(rows);
   return {
     ok: true,
     workbook: {
@@ -93,7 +93,7 @@ export function readText(
       sheets: apartFromNeighbours({
         name: "Text",
         hidden: false,
-        rows: own === rows ? rows : own.map((row) => row.map(withoutApostrophe)),
+        rows: answers === rows ? rows : answers.map((row) => row.map(withoutApostrophe)),
         joined: [],
       }),
     },
@@ -133,8 +133,8 @@ function within(workbook: Workbook, limits: FileLimits): OrFileFault<{ workbook:
   let cells = 0;
   let text = 0;
   for (const { name, rows } of workbook.sheets)
-    for (const [row, own] of rows.entries())
-      for (const [column, cell] of own.entries()) {
+    for (const [row, value] of rows.entries())
+      for (const [column, cell] of value.entries()) {
         if (cell === "") continue;
         cells++;
         text += cell.length;

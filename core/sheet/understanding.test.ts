@@ -265,7 +265,9 @@ describe("sheets of offices that nobody had seen before", () => {
     const of = (given: string): string[] =>
       students
         .find((student) => student.given === given)
-        ?.guardians.map((own) => `${own.given} ${own.family} ${own.address ?? ""}`)
+        ?.guardians.map(
+          (guardian) => `${guardian.given} ${guardian.family} ${guardian.address ?? ""}`,
+        )
         .sort() ?? [];
     expect(of("Ida")).toEqual([
       "Halim Brandt halim.b@lettr.example",
@@ -386,7 +388,7 @@ describe("what doesn't change what is understood", () => {
     ...made,
     workbook: {
       ...made.workbook,
-      sheets: made.workbook.sheets.map((own) => ({ ...own, rows })),
+      sheets: made.workbook.sheets.map((eachSheet) => ({ ...eachSheet, rows })),
     },
   });
   const outcome = (made: MadeSheet): unknown => {
@@ -517,7 +519,9 @@ describe("what doesn't change what is understood", () => {
       const wrong = sheets.map((made) => judge(made)).filter(({ right }) => !right);
       expect(
         wrong.length / sheets.length,
-        wrong.map(({ sheet: own, why }) => `${own.language} ${own.shape}: ${why}`).join("\n"),
+        wrong
+          .map(({ sheet: madeSheet, why }) => `${madeSheet.language} ${madeSheet.shape}: ${why}`)
+          .join("\n"),
       ).toBeLessThan(0.05);
     },
     LONG,

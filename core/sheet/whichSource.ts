@@ -30,12 +30,15 @@ const AHEAD = 0.3;
 export function whichSource(sources: readonly SourceLikeness[]): WhichSource {
   const people = ({ kept, known }: SourceLikeness): number => Math.max(kept, Math.min(known, 0.9));
   const likely = sources
-    .filter((own) => own.columns >= ALIKE && people(own) >= SOME)
+    .filter((sourceLikeness) => sourceLikeness.columns >= ALIKE && people(sourceLikeness) >= SOME)
     .sort((a, b) => people(b) - people(a) || b.columns - a.columns);
   const [best, second] = likely;
   const doubtful = sources.filter(
-    (own) =>
-      !likely.includes(own) && own.columns >= SOMEWHAT && own.kept >= 0.8 && own.known >= 0.8,
+    (sourceLikeness) =>
+      !likely.includes(sourceLikeness) &&
+      sourceLikeness.columns >= SOMEWHAT &&
+      sourceLikeness.kept >= 0.8 &&
+      sourceLikeness.known >= 0.8,
   );
   if (best === undefined)
     return doubtful.length === 0

@@ -17,7 +17,7 @@ interface Guardian {
 
 /** Ida Brandt, level 4, in Juggling One with her guardian Halim, unless told otherwise. */
 function ida(
-  own: Partial<RowRecord> = {},
+  overrides: Partial<RowRecord> = {},
   guardians: Guardian[] = [{ name: "Halim Brandt", address: "hbrandt@oakmail.example" }],
 ): RowRecord {
   return {
@@ -32,7 +32,7 @@ function ida(
     coach: "Teo Bramwell",
     address: undefined,
     answered: "",
-    ...own,
+    ...overrides,
     guardians: guardians.map(({ name, address, relationship = "" }, index) => ({
       slot: index + 1,
       name: { given: name.split(" ")[0] ?? "", family: name.split(" ")[1] ?? "" },
@@ -44,8 +44,11 @@ function ida(
   };
 }
 
-const bram = (own: Partial<RowRecord> = {}, guardians?: Guardian[]): RowRecord =>
-  ida({ number: "CW-4190", name: { given: "Bram", family: "Brandt" }, row: 42, ...own }, guardians);
+const bram = (overrides: Partial<RowRecord> = {}, guardians?: Guardian[]): RowRecord =>
+  ida(
+    { number: "CW-4190", name: { given: "Bram", family: "Brandt" }, row: 42, ...overrides },
+    guardians,
+  );
 const facts = (records: RowRecord[], stand: Facts = new Map()): Facts =>
   deriveFacts([{ source: "s", reading: "r", records }], stand, { studentAddress: "" }).facts;
 

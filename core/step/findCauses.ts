@@ -387,7 +387,9 @@ function tieCauses(
         {
           adds: [
             fact,
-            ...factsOfGuardian(fact.subject, after).filter((own) => !before.has(factKey(own))),
+            ...factsOfGuardian(fact.subject, after).filter(
+              (guardian) => !before.has(factKey(guardian)),
+            ),
           ],
           removes: [],
         },

@@ -105,8 +105,8 @@ function recipeCause(subject: string, facts: Facts, was: FactIndex, is: FactInde
 
 function shortCause(subject: string, facts: Facts): Cause {
   const title = subject.slice("short:".length);
-  const value = (own: readonly Fact[]): string => {
-    const [fact] = own;
+  const value = (eachFact: readonly Fact[]): string => {
+    const [fact] = eachFact;
     return fact?.kind === "short" ? fact.value : "";
   };
   const values = { before: value(facts.removes), after: value(facts.adds) };

@@ -26,9 +26,9 @@ export class ListBook {
     this.byKey.set(list.key, list);
     for (const anchor of anchors(list.audience)) {
       if (anchor.startsWith("name:")) this.#names++;
-      const own = this.#byAnchor.get(anchor);
-      if (own === undefined) this.#byAnchor.set(anchor, new Set([list]));
-      else own.add(list);
+      const foundAnchor = this.#byAnchor.get(anchor);
+      if (foundAnchor === undefined) this.#byAnchor.set(anchor, new Set([list]));
+      else foundAnchor.add(list);
     }
   }
 

@@ -176,11 +176,11 @@ function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string>
   } else {
     for (const { kind, subject } of facts) {
       if (kind !== "cohort") continue;
-      const own = wantedOf(index, subject);
+      const found = wantedOf(index, subject);
       if (index.cohorts.has(subject))
         for (const number of index.recipes.keys())
-          if (!own.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
-      for (const list of own) renew(list);
+          if (!found.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
+      for (const list of found) renew(list);
     }
     if (
       cause.adds.some(({ kind }) => kind === "level" || kind === "cohort") &&
@@ -243,9 +243,9 @@ function compare(before: Presence, after: Presence, members: Members): Change[] 
     if (after.has(key) || !removeMember(members, list, address, person)) continue;
     const leave: Change = { list, kind: "leaves", address, instead: undefined, person };
     left.set(`${list}|${address}`, leave);
-    const own = leftByPerson.get(`${list}|${person}`);
-    if (own === undefined) leftByPerson.set(`${list}|${person}`, [leave]);
-    else own.push(leave);
+    const foundPerson = leftByPerson.get(`${list}|${person}`);
+    if (foundPerson === undefined) leftByPerson.set(`${list}|${person}`, [leave]);
+    else foundPerson.push(leave);
   }
   for (const [key, { list, address, person }] of after) {
     if (!before.has(key) && addMember(members, list, address, person))

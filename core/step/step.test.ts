@@ -41,9 +41,9 @@ function recordOf({ number, name, classes, guardians }: Child, row: number): Row
     coach: "",
     address: undefined,
     answered: "",
-    guardians: guardians.map(({ name: own, address }, index) => ({
+    guardians: guardians.map(({ name: eachName, address }, index) => ({
       slot: index + 1,
-      name: { given: own, family: "Quist" },
+      name: { given: eachName, family: "Quist" },
       address,
       written: address ?? "",
       column: 3,
@@ -142,9 +142,9 @@ describe("any sequence of readings", () => {
     fc.assert(
       fc.property(sheet, fc.infiniteStream(fc.nat()), (children, order) => {
         const shuffled = children
-          .map((own) => ({ own, at: order.next().value ?? 0 }))
+          .map((child) => ({ own: child, at: order.next().value ?? 0 }))
           .sort((a, b) => a.at - b.at)
-          .map(({ own }) => own);
+          .map(({ own: item }) => item);
         const names = (facts: Facts): string[] =>
           findCauses(new Map(), facts)
             .map(({ kind, title, detail }) => `${kind} ${say(title)} ${say(detail)}`)
@@ -258,7 +258,7 @@ describe("guards", () => {
     before: number,
     leaves: number,
     joins = 0,
-    own: Partial<ListBeforeAfter> = {},
+    overrides: Partial<ListBeforeAfter> = {},
   ): ListBeforeAfter => ({
     key: "l",
     name: "Wire Walk, guardians",
@@ -266,9 +266,9 @@ describe("guards", () => {
     leaves,
     joins,
     outsideJoins: 0,
-    ...own,
+    ...overrides,
   });
-  const source = (own: Partial<SourceToGuard> = {}): SourceToGuard => ({
+  const source = (overrides: Partial<SourceToGuard> = {}): SourceToGuard => ({
     name: "Roster",
     rowsBefore: 220,
     rowsNow: 220,
@@ -277,7 +277,7 @@ describe("guards", () => {
     writtenNow: "",
     seasons: [],
     limits: {},
-    ...own,
+    ...overrides,
   });
   const standing = (round: Partial<RoundToGuard>) =>
     standingGuards({

@@ -71,17 +71,18 @@ function onlyOwned(
   const has = (keys: readonly string[]): boolean => keys.some((key) => facts.has(key));
   for (const fact of [...facts.values()]) {
     if (!stand.has(factKey(fact))) continue;
-    const own = owner(fact);
-    if (own.length > 0 && !has(own))
-      for (const key of [...own, `${fact.subject}|name|`, `${fact.subject}|number|`]) keep(key);
+    const foundOwner = owner(fact);
+    if (foundOwner.length > 0 && !has(foundOwner))
+      for (const key of [...foundOwner, `${fact.subject}|name|`, `${fact.subject}|number|`])
+        keep(key);
     if (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) keep(`${fact.ref}|cohort|`);
     if (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`))
       for (const kind of ["student", "name", "number"]) keep(`${fact.ref}|${kind}|`);
   }
   for (const [key, fact] of [...facts]) {
-    const own = owner(fact);
+    const foundOwner = owner(fact);
     const lost =
-      (own.length > 0 && !has(own)) ||
+      (foundOwner.length > 0 && !has(foundOwner)) ||
       (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) ||
       (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`));
     if (!lost) continue;

@@ -82,8 +82,8 @@ describe("however a text is written, the work grows with its length and not fast
   });
 
   test.each([
-    ...found.map((own) => [...own, [""]] as const),
-    ...bounces.map((own) => [...own, BEGINNINGS] as const),
+    ...found.map((parser) => [...parser, [""]] as const),
+    ...bounces.map((bounce) => [...bounce, BEGINNINGS] as const),
   ])("%s", (_, run, beginnings) => {
     expect(slowPieces(run, PIECES, beginnings)).toEqual([]);
   });

@@ -107,11 +107,11 @@ describe("files understood together", () => {
   test("an answer given again stands, for the child that it was given for", () => {
     const { students } = understood("autumn-roster.xlsx", "contact-form.csv");
     for (const { student, guardian, newer } of truth.answered_again) {
-      const own = students
+      const guardians = students
         .find(({ number }) => number === student)
         ?.guardians.filter(({ given, family }) => `${given} ${family}` === guardian)
         .map(({ address }) => address);
-      expect(own, `${student} ${guardian}`).toContain(newer);
+      expect(guardians, `${student} ${guardian}`).toContain(newer);
     }
   });
 
@@ -125,9 +125,9 @@ describe("files understood together", () => {
     );
     expect(enrolments(all)).toEqual(trueEnrolments);
     for (const student of all.students) {
-      const own = truth.students.find(({ id }) => id === student.number);
-      expect(student.teams, student.number ?? "").toEqual([...(own?.teams ?? [])].sort());
-      expect(student.guardians.length, student.number ?? "").toBe(own?.guardians.length);
+      const foundStudent = truth.students.find(({ id }) => id === student.number);
+      expect(student.teams, student.number ?? "").toEqual([...(foundStudent?.teams ?? [])].sort());
+      expect(student.guardians.length, student.number ?? "").toBe(foundStudent?.guardians.length);
     }
   });
 

@@ -121,7 +121,7 @@ export function understand(
 
 /** What is known when a further file is read: what a house knows, with the classes, teams, sites and coaches of the files before. */
 function wordsOf(files: readonly UnderstoodFile[], before?: KnownWords): KnownWords {
-  const records = files.flatMap((own) => own.records);
+  const records = files.flatMap((file) => file.records);
   const all = (values: readonly string[]): string[] => [
     ...new Set(values.filter((value) => value !== "")),
   ];
@@ -260,11 +260,11 @@ function addressFor(
 ): string | null {
   const all = [...(guardian?.addresses ?? [])];
   if (all.length < 2) return all[0] ?? null;
-  const own = all.find((address) => {
+  const found = all.find((address) => {
     const fact = facts.get(`${guardian?.id ?? ""}|address|${address}`);
     return fact !== undefined && placed.get(placeOf(fact))?.has(student) === true;
   });
-  return own ?? all[0] ?? null;
+  return found ?? all[0] ?? null;
 }
 
 function describeQuestion({ about, choices, sides }: Question): Understood["questions"][number] {

@@ -21,11 +21,11 @@ export function passwordFault(password: string, about: readonly string[]): strin
   if ([...password].length < SHORTEST)
     return t("accounts.aPasswordHasAtLeast", { least: SHORTEST });
   if (password.length > LONGEST) return t("accounts.aPasswordHasAtMost", { most: LONGEST });
-  const own = about
+  const found = about
     .flatMap((text) => fold(text).split(/[^\p{L}\p{N}]+/u))
     .filter((word) => word.length >= 4);
   // Without the words that say whose it is, it must be a password still.
-  const rest = own.reduce(
+  const rest = found.reduce(
     (text, word) => text.replaceAll(word, ""),
     fold(password).replace(/[^\p{L}\p{N}]/gu, ""),
   );
@@ -34,7 +34,7 @@ export function passwordFault(password: string, about: readonly string[]): strin
     graphs: common.adjacencyGraphs,
   });
   const isOwn = rest.length < 6 && rest.length < password.length / 2;
-  return !isOwn && checker.check(password, own).score >= STRONG
+  return !isOwn && checker.check(password, found).score >= STRONG
     ? undefined
     : t("accounts.thisPasswordIsEasyTo");
 }

@@ -24,7 +24,8 @@ test("of many guesses at once no more are judged than of as many one after the o
   const answers = await Promise.all(
     Array.from({ length: 35 }, (_, at) => signIn(PETRA, `guess ${at}`)),
   );
-  const of = (status: number): number => answers.filter((own) => own.status === status).length;
+  const of = (status: number): number =>
+    answers.filter((answer) => answer.status === status).length;
   expect([of(401), of(429)]).toEqual([8, 27]);
   expect((await signIn(PETRA, DEMO_PASSWORD)).status).toBe(429);
   const { rows } = await run(

@@ -18,8 +18,8 @@ export async function attachFile(
   { db }: Context,
   { params, body, caller }: Request<typeof postDraftFile>,
 ): Promise<Answer<typeof postDraftFile>> {
-  const own = await ownDraft(db, caller, params.id);
-  const files = await filesOf(db, own.id);
+  const draft = await ownDraft(db, caller, params.id);
+  const files = await filesOf(db, draft.id);
   if (files.length >= MOST_FILES)
     throw new Refusal(
       422,
@@ -46,7 +46,7 @@ export async function attachFile(
       t("drafts.isNoPictureThatMail", { name: body.file.name }),
       "file",
     );
-  const made = await storeFile(db, own.id, body.file, inline);
+  const made = await storeFile(db, draft.id, body.file, inline);
   if (made === undefined) throw notFound("draft");
   return made;
 }

@@ -109,7 +109,7 @@ describe("a draft", () => {
     await keep({ to: [wire], subject: "Second" }, juno, id);
     const ravi = await house.signIn(RAVI);
     expect(
-      (await juno.ask<Draft[]>("GET", "/api/drafts")).body.map((own) => own.content.subject),
+      (await juno.ask<Draft[]>("GET", "/api/drafts")).body.map((item) => item.content.subject),
     ).toEqual(["Second"]);
     expect((await ravi.ask("GET", `/api/drafts/${id}`)).status).toBe(404);
     expect((await ravi.ask("PUT", `/api/drafts/${id}`, content({}))).status).toBe(409);
@@ -183,22 +183,24 @@ describe("a draft", () => {
 
 describe("whom it goes to", () => {
   test("is told truly: families, who is on two lists, who is left out, who gets it otherwise", async () => {
-    const [own, others] = [await members(wire), await members(silks)];
+    const [item, others] = [await members(wire), await members(silks)];
     const both = await reckon({ to: [wire], cc: [silks] });
     expect(both).toMatchObject({
-      addresses: new Set([...own, ...others]).size,
-      twice: own.filter((address) => others.includes(address)).length,
+      addresses: new Set([...item, ...others]).size,
+      twice: item.filter((address) => others.includes(address)).length,
       refused: [],
     });
-    expect((await reckon({ to: [wire], leftOut: own.slice(0, 3) })).addresses).toBe(own.length - 3);
-    await house.amigo.context.db.execute(
-      sql`insert into address_trouble (address, state, sort, words) values (${own[0] ?? ""}, 'stopped', 'no mailbox', 'gone')`,
+    expect((await reckon({ to: [wire], leftOut: item.slice(0, 3) })).addresses).toBe(
+      item.length - 3,
     );
     await house.amigo.context.db.execute(
-      sql`insert into receiving (list_id, address, how_often) values (${wire.id}, ${own[1] ?? ""}, 'daily'), (${wire.id}, ${own[2] ?? ""}, 'nothing')`,
+      sql`insert into address_trouble (address, state, sort, words) values (${item[0] ?? ""}, 'stopped', 'no mailbox', 'gone')`,
+    );
+    await house.amigo.context.db.execute(
+      sql`insert into receiving (list_id, address, how_often) values (${wire.id}, ${item[1] ?? ""}, 'daily'), (${wire.id}, ${item[2] ?? ""}, 'nothing')`,
     );
     expect(await reckon({ to: [wire] })).toMatchObject({
-      addresses: own.length,
+      addresses: item.length,
       stopped: 1,
       digests: 1,
       resting: 1,
@@ -208,7 +210,7 @@ describe("whom it goes to", () => {
     await until(
       "told",
       async () => (await juno.ask<PostPage>("GET", `/api/posts/${id}`)).body.deliveries,
-      ({ sent, digests }) => sent === own.length - 3 && digests === 1,
+      ({ sent, digests }) => sent === item.length - 3 && digests === 1,
     );
     await house.amigo.context.db.execute(sql`delete from address_trouble`);
     await house.amigo.context.db.execute(sql`delete from receiving`);

@@ -16,8 +16,8 @@ export async function previewDraft(
   { db }: Context,
   { params, body, caller }: Request<typeof postPreview>,
 ): Promise<Answer<typeof postPreview>> {
-  const own = await ownDraft(db, caller, params.id);
-  const resolved = await resolveDraft(db, caller, own.content);
+  const draft = await ownDraft(db, caller, params.id);
+  const resolved = await resolveDraft(db, caller, draft.content);
   // Of a list whose members the writer may not see, nobody is shown; how many they are is told by the reckoning.
   const isSeen = await seesMembers(
     db,
@@ -42,13 +42,13 @@ export async function previewDraft(
   const chosen = addresses.includes(body.address) ? body.address : (addresses[0] ?? caller.email);
   const fields = fieldsFor([chosen], resolved.known, resolved.house.name).get(chosen) ?? {};
   const of = resolved.lists.find((one) => one.addresses.includes(chosen));
-  const html = fillMerge(cleanHtml(own.content.html), fields, "html");
-  const asList = own.content.as === "list" || of?.list.rules.from === "list";
+  const html = fillMerge(cleanHtml(draft.content.html), fields, "html");
+  const asList = draft.content.as === "list" || of?.list.rules.from === "list";
   const footer =
     of === undefined || of.list.rules.footer === "" ? "" : `\n\n-- \n${of.list.rules.footer}`;
   return {
     shownTo: chosen,
-    subject: fillMerge(own.content.subject, fields, "text"),
+    subject: fillMerge(draft.content.subject, fields, "text"),
     recipients,
     html,
     text: `${textOf(html)}${footer}`,
@@ -58,7 +58,7 @@ export async function previewDraft(
         : `${asList ? of.list.title : `${caller.name} via ${of.list.title}`} <${of.list.name}@${of.list.listDomain}>`,
     to:
       of === undefined
-        ? own.content.shown
+        ? draft.content.shown
           ? resolved.people
               .filter(({ place }) => place !== "bcc")
               .map(({ address }) => address)

@@ -86,25 +86,25 @@ export async function asksOf(
   db: Queries,
   caller: Caller,
   content: DraftContent,
-  { house: own, lists, people }: ResolvedDraft,
+  { house: house, lists, people }: ResolvedDraft,
   addresses: readonly string[],
   files: number,
 ) {
   const over = lists.length === 0 ? [] : await listOldSeasons(db, lists);
   const { rows } = await findLargestPost(db, caller.id);
   const outside = people
-    .filter(({ address }) => !isInside(address, own.insideDomain))
+    .filter(({ address }) => !isInside(address, house.insideDomain))
     .map(({ address }) => address);
   return asksBefore({
     seasonsOver: over.map(({ label }) => label),
     addresses: addresses.length,
     mostBefore: rows[0]?.most ?? 0,
-    many: own.manyAddresses,
+    many: house.manyAddresses,
     subject: content.subject,
     text: textOf(content.html),
     attachments: files,
     outside,
-    inside: addresses.filter((address) => isInside(address, own.insideDomain)).length,
+    inside: addresses.filter((address) => isInside(address, house.insideDomain)).length,
     shown: content.shown,
     answersLists: content.answers == null ? [] : lists.map(({ list }) => list.title),
     unknownFields: mergeFieldsIn(`${content.subject} ${textOf(content.html)}`)

@@ -61,8 +61,8 @@ export async function resolveDraft(
   size = 0,
   attachments: { type: string; size: number }[] = [],
 ): Promise<ResolvedDraft> {
-  const own = await loadHouse(db);
-  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  const house = await loadHouse(db);
+  if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const known = await knownPeople(db, caller);
   const familyOf = families(known);
   const lists: DraftList[] = [];
@@ -100,7 +100,7 @@ export async function resolveDraft(
         lists.push({ list, place, verdict, addresses });
         continue;
       }
-      for (const one of await peopleBehind(db, caller, target, known, own.insideDomain)) {
+      for (const one of await peopleBehind(db, caller, target, known, house.insideDomain)) {
         const family = one.person === "" ? one.address : (familyOf.get(one.person) ?? one.person);
         if (one.address === "") {
           unreachable.add(family);
@@ -113,7 +113,7 @@ export async function resolveDraft(
     }
   }
   return {
-    house: own,
+    house: house,
     lists,
     people: [...people.values()],
     families: reached,
@@ -147,8 +147,12 @@ async function peopleBehind(
         t("drafts.isNoLongerHereOr", { name: target.name }),
         "to",
       );
-    const found = recipientsFor(person, known, target.whom ?? "guardians").flatMap((own) =>
-      [...own.addresses].map((address) => ({ address, name: nameOf(own), person: own.id })),
+    const found = recipientsFor(person, known, target.whom ?? "guardians").flatMap((eachPerson) =>
+      [...eachPerson.addresses].map((address) => ({
+        address,
+        name: nameOf(eachPerson),
+        person: eachPerson.id,
+      })),
     );
     return found.length > 0 ? found : [{ address: "", name: nameOf(person), person: person.id }];
   }

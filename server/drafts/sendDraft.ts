@@ -290,10 +290,12 @@ async function composeDraft(
   const hasFields = mergeFieldsIn(`${parts.subject} ${parts.text}`).some(({ known }) => known);
   const head = (place: "to" | "cc") => [
     ...lists
-      .filter((own) => own.place === place)
+      .filter((draftList) => draftList.place === place)
       .map(({ list }) => ({ name: list.title, address: `${list.name}@${house.listDomain}` })),
     ...(content.shown
-      ? people.filter((own) => own.place === place).map(({ name, address }) => ({ name, address }))
+      ? people
+          .filter((person) => person.place === place)
+          .map(({ name, address }) => ({ name, address }))
       : []),
   ];
   const to = head("to");

@@ -20,12 +20,12 @@ export async function sendOrPlan(
   const sent = await findSentPost(db, params.id, caller.id);
   if (sent?.postId != null)
     return { post: sent.postId, addresses: 0, outcome: "goes out" as const, leavesAt: null };
-  const own = await ownDraft(db, caller, params.id);
+  const draft = await ownDraft(db, caller, params.id);
   if (body.how === "test") {
-    await db.transaction((tx) => sendTest(tx, caller, own));
+    await db.transaction((tx) => sendTest(tx, caller, draft));
     return { post: null, addresses: 1, outcome: "test" as const, leavesAt: null };
   }
-  if (body.how === "now") return sendDraft(context, caller, own, body.asked);
+  if (body.how === "now") return sendDraft(context, caller, draft, body.asked);
   const at = new Date(body.at ?? "");
   if (
     Number.isNaN(at.getTime()) ||
@@ -33,9 +33,14 @@ export async function sendOrPlan(
     at.getTime() > Date.now() + FARTHEST * 86_400_000
   )
     throw new Refusal(422, "draft/time", t("drafts.chooseATimeThatIs"), "at");
-  if (own.content.subject.trim() === "")
+  if (draft.content.subject.trim() === "")
     throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
-  const reckoned = await reckonDraft(db, caller, own.content, (await filesOf(db, own.id)).length);
+  const reckoned = await reckonDraft(
+    db,
+    caller,
+    draft.content,
+    (await filesOf(db, draft.id)).length,
+  );
   if (reckoned.refused.length > 0)
     throw new Refusal(422, "draft/refused", reckoned.refused.join(" "), "to");
   const open = reckoned.asks.filter(({ id }) => !body.asked.includes(id));
@@ -46,7 +51,7 @@ export async function sendOrPlan(
       open.map(({ sentence }) => sentence).join(" "),
       open[0]?.id ?? "",
     );
-  await planDraft(db, at, own.id);
+  await planDraft(db, at, draft.id);
   return {
     post: null,
     addresses: reckoned.addresses,

@@ -286,9 +286,9 @@ describe("names", () => {
     ): Promise<NamesTried> =>
       (await juno.ask<NamesTried>("POST", "/api/names/try", { patterns, shorts })).body;
     const { rows, shorts } = await tried({ [id]: "{class:initials}" }, { "Wire Walk": "w" });
-    const own = rows.filter(({ recipe: of }) => of === id);
+    const ofRecipe = rows.filter(({ recipe: of }) => of === id);
     expect(
-      own.map(({ now, made, proposal, faults }) => [
+      ofRecipe.map(({ now, made, proposal, faults }) => [
         now,
         made,
         proposal,
@@ -599,8 +599,8 @@ describe("single lists and many at once", () => {
       { key: OWN, points, keep: ["rosa@lettr,example"] },
       /is not an address/,
     ],
-  ])("with %s nothing is planned", async (_what, own, sentence) => {
-    const { status, body } = await plan({ what: "lists", aliasUntil: "", lists: [own] });
+  ])("with %s nothing is planned", async (_what, given, sentence) => {
+    const { status, body } = await plan({ what: "lists", aliasUntil: "", lists: [given] });
     expect(status).toBe(422);
     expect(body.detail).toMatch(sentence);
   });
@@ -614,9 +614,9 @@ describe("single lists and many at once", () => {
     const [one, two] = [edit("first-one"), edit("second-one")];
     const { body } = await plan(one);
     const answers = await Promise.all(
-      [one, two].map((own) =>
+      [one, two].map((item) =>
         juno.ask<{ type: string }>("POST", "/api/edits", {
-          edit: own,
+          edit: item,
           version: body.version,
           passed: {},
         }),

@@ -11,8 +11,8 @@ import { storeNaming } from "./queries";
 
 /** Returns what names have to keep to. */
 export async function showNaming({ db }: Context): Promise<Answer<typeof getNaming>> {
-  const own = await namingSettings(db);
-  return { ...own, version: versionOf(own) };
+  const settings = await namingSettings(db);
+  return { ...settings, version: versionOf(settings) };
 }
 
 /** Changes what names have to keep to. */

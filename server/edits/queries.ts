@@ -29,6 +29,6 @@ export function listPossibleLeads(db: Queries) {
 }
 
 export async function today(db: Queries): Promise<string> {
-  const [own] = await db.select({ timeZone: sql<string>`${house.timeZone}` }).from(house);
-  return dayIn(own?.timeZone ?? "UTC", new Date());
+  const [found] = await db.select({ timeZone: sql<string>`${house.timeZone}` }).from(house);
+  return dayIn(found?.timeZone ?? "UTC", new Date());
 }

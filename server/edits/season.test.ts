@@ -72,12 +72,12 @@ async function proposed(): Promise<SeasonWanted> {
   const { body } = await juno.ask<{ wanted: SeasonWanted }>("GET", "/api/seasons/next");
   return {
     ...body.wanted,
-    cohorts: body.wanted.cohorts.map((own) =>
-      own.name === "Wire Walk"
-        ? { ...own, name: "High Wire" }
-        : own.name === "Hoops and Staff"
-          ? { ...own, name: null, students: "class:acro pairs" }
-          : own,
+    cohorts: body.wanted.cohorts.map((cohort) =>
+      cohort.name === "Wire Walk"
+        ? { ...cohort, name: "High Wire" }
+        : cohort.name === "Hoops and Staff"
+          ? { ...cohort, name: null, students: "class:acro pairs" }
+          : cohort,
     ),
   };
 }
@@ -196,7 +196,7 @@ describe("the next season", () => {
         })
       ).body.detail,
     ).toContain("There is a season 2026-27 already");
-    const twice = wanted.cohorts.map((own) => ({ ...own, name: "One for all" }));
+    const twice = wanted.cohorts.map((cohort) => ({ ...cohort, name: "One for all" }));
     expect(
       (
         await juno.ask<{ detail: string }>("POST", "/api/seasons/plan", {

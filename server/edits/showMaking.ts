@@ -18,7 +18,7 @@ export async function showMaking(
 ): Promise<Answer<typeof getMaking>> {
   const current = await currentSeason(db);
   const index = await houseIndex(db, current.id);
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const staff = await listPossibleLeads(db);
   const presets = [
     ...Object.entries(PRESETS).map(([id, preset]) => ({ id, ...preset, own: false })),
@@ -39,8 +39,8 @@ export async function showMaking(
     bounds: Object.fromEntries(bounds),
     invariantsOff: [...index.invariantsOff],
     recipes: [...index.recipes].map(([id, { name, each, leads }]) => ({ id, name, each, leads })),
-    insideDomain: own?.insideDomain ?? "",
-    listDomain: own?.listDomain ?? "",
+    insideDomain: house?.insideDomain ?? "",
+    listDomain: house?.listDomain ?? "",
     everything: caller.role === "coordinator",
   };
 }

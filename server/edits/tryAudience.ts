@@ -127,9 +127,9 @@ function wordsOf(index: FactIndex, label: string): HouseWords {
 function exampleOf(
   each: Each | "",
   words: HouseWords,
-  own: CohortValue | undefined,
+  cohort: CohortValue | undefined,
 ): This | undefined {
-  if (own !== undefined) return { kind: own.kind, name: own.name };
+  if (cohort !== undefined) return { kind: cohort.kind, name: cohort.name };
   if (each === "" || each === "house") return undefined;
   const name =
     each === "site"

@@ -41,7 +41,7 @@ export async function tryNames(
       lists.filter(({ recipe }) => recipe !== undefined),
       index,
       naming,
-    ).map((own) => [own.key, own]),
+    ).map((convention) => [convention.key, convention]),
   );
   const names = [
     ...new Set([
@@ -53,7 +53,7 @@ export async function tryNames(
   return {
     rows: lists
       .map(({ key, title, site, recipe, name = "" }) => {
-        const own = named.get(key) ?? {
+        const found = named.get(key) ?? {
           name,
           proposal: name,
           faults: faultsOfName(name, naming.rules),
@@ -64,11 +64,11 @@ export async function tryNames(
           site,
           recipe: recipe ?? null,
           now: name,
-          made: own.name,
-          proposal: own.proposal,
-          faults: own.faults.map((fault) => ({
+          made: found.name,
+          proposal: found.proposal,
+          faults: found.faults.map((fault) => ({
             fault,
-            sentence: say(nameFaultSentence(fault, own.name, naming.rules)),
+            sentence: say(nameFaultSentence(fault, found.name, naming.rules)),
           })),
         };
       })

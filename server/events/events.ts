@@ -47,7 +47,7 @@ export class Events {
     });
     client.on("end", () => this.again());
     client.on("notification", ({ payload }) => {
-      const topic = TOPICS.find((own) => own === payload) ?? "board";
+      const topic = TOPICS.find((candidate) => candidate === payload) ?? "board";
       this.heard.set(topic, Date.now());
       for (const listener of this.listeners) listener(topic);
     });

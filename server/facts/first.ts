@@ -29,5 +29,11 @@ export async function storeFirst(
       origin,
     })),
   ];
-  await storeFacts(db, seasonId, null, new Map(), new Map(facts.map((own) => [factKey(own), own])));
+  await storeFacts(
+    db,
+    seasonId,
+    null,
+    new Map(),
+    new Map(facts.map((fact) => [factKey(fact), fact])),
+  );
 }

@@ -107,15 +107,15 @@ export async function storeFacts(
       await db.execute<{ now: string }>(sql`select now()::text as now`)
     ).rows;
     function* values(): Generator<CopyValue[]> {
-      for (const own of begun)
+      for (const item of begun)
         yield [
           seasonId,
-          own.subject,
-          own.kind,
-          own.ref,
-          JSON.stringify(own.value),
-          packOrigin(own.origin),
-          searchText(own),
+          item.subject,
+          item.kind,
+          item.ref,
+          JSON.stringify(item.value),
+          packOrigin(item.origin),
+          searchText(item),
           now,
           round,
         ];
@@ -131,14 +131,14 @@ export async function storeFacts(
   if (begun.length + ended.length > MANY) await db.execute(sql`analyze fact`);
 }
 
-function searchText(own: Fact): string | null {
-  switch (own.kind) {
+function searchText(fact: Fact): string | null {
+  switch (fact.kind) {
     case "name":
-      return fold(wholeName(own.value));
+      return fold(wholeName(fact.value));
     case "number":
-      return fold(own.value);
+      return fold(fact.value);
     case "address":
-      return own.ref.toLowerCase();
+      return fact.ref.toLowerCase();
     default:
       return null;
   }

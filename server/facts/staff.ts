@@ -14,12 +14,14 @@ export async function storeStaff(
   const current = await loadCurrentSeason(db);
   if (current === undefined) return;
   const origin = { from: "hand", by, at: new Date().toISOString() } as const;
-  const facts = people.flatMap(({ id, ...own }) => staffFacts({ id: staffId(id), ...own }, origin));
+  const facts = people.flatMap(({ id, ...rest }) =>
+    staffFacts({ id: staffId(id), ...rest }, origin),
+  );
   await storeFacts(
     db,
     current.id,
     null,
     new Map(),
-    new Map(facts.map((own) => [factKey(own), own])),
+    new Map(facts.map((fact) => [factKey(fact), fact])),
   );
 }

@@ -12,17 +12,17 @@ const AT_HAND = new Map<number, { version: number; index: FactIndex }>();
 
 /** Everybody of a season as they stand now, kept at hand until something changes. Not to be changed. */
 export async function standingIndex(db: Queries, seasonId: number): Promise<FactIndex> {
-  const [own] = await db
+  const [found] = await db
     .select({
       version: season.version,
       writing: sql<string | null>`pg_current_xact_id_if_assigned()::text`,
     })
     .from(season)
     .where(eq(season.id, seasonId));
-  const version = own?.version ?? 0;
+  const version = found?.version ?? 0;
   const known = AT_HAND.get(seasonId);
   // What a transaction has written may still be undone, and its version come again with other facts.
-  const isSettled = own?.writing === null;
+  const isSettled = found?.writing === null;
   if (isSettled && known?.version === version) return known.index;
   const index = indexFacts(await loadFacts(db, seasonId));
   if (!isSettled) return index;
@@ -60,5 +60,5 @@ export async function houseIndex(
         ),
       ),
     )) as Fact[];
-  return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
+  return indexFacts(new Map(rows.map((row) => [factKey(row), row])));
 }

@@ -7,9 +7,9 @@ import type { LoadedForm } from "./queries";
 import { answersToExport } from "./answerQueries";
 
 /** Returns all answers of a form as CSV (RFC 4180), which spreadsheets open without running anything. */
-export async function answersCsv(db: Queries, own: LoadedForm): Promise<string> {
-  const words = wordsIn(own.content, "");
-  const rows = await answersToExport(db, own.id);
+export async function answersCsv(db: Queries, form: LoadedForm): Promise<string> {
+  const words = wordsIn(form.content, "");
+  const rows = await answersToExport(db, form.id);
   const head = [
     t("forms.answered"),
     t("forms.state"),
@@ -42,7 +42,7 @@ export async function answersCsv(db: Queries, own: LoadedForm): Promise<string> 
     answer.secondName,
     answer.secondAddress,
     answer.secondRelationship,
-    ...own.content.questions.map((_, index) => answer.questions[index] ?? ""),
+    ...form.content.questions.map((_, index) => answer.questions[index] ?? ""),
     answer.howOften,
     answer.consent === 0 ? "" : String(answer.consent),
     language,

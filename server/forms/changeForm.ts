@@ -20,7 +20,7 @@ export async function changeForm(
   await checkCohorts(db, caller, body.content);
   const title = wordsIn(body.content, "").title;
   return db.transaction(async (tx) => {
-    const [own] = await changeFormContent(
+    const [item] = await changeFormContent(
       tx,
       body.slug,
       body.content,
@@ -37,7 +37,7 @@ export async function changeForm(
           )
         : failure;
     });
-    if (own === undefined)
+    if (item === undefined)
       throw new Refusal(409, "form/changed", t("forms.somebodyElseHasChangedThis"));
     await renameSource(tx, title, caller, body.mode, before.mode, before.source).catch(
       (failure: unknown) => {
@@ -60,6 +60,6 @@ export async function changeForm(
       after: { slug: body.slug, content: body.content, mode: body.mode },
     });
     await notify(tx, "forms", "sources");
-    return { version: own.version };
+    return { version: item.version };
   });
 }

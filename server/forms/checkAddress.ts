@@ -11,8 +11,8 @@ export async function checkAddress(
   context: Context,
   http: FileRequest<"/f/:slug/check">,
 ): Promise<Response> {
-  const { own, known } = await formAtHand(context, http.req.param("slug"));
-  if (own === undefined || !(await withinRate(context, http)))
+  const { own: form, known } = await formAtHand(context, http.req.param("slug"));
+  if (form === undefined || !(await withinRate(context, http)))
     return http.json({ sentence: "", proposal: "" });
   const body = await readForm(http);
   const read = readAddress((body.address ?? "").slice(0, 400), known);

@@ -12,8 +12,8 @@ export async function checkCohorts(
   { cohorts, parts }: FormContent,
 ): Promise<void> {
   if (caller.role === "coordinator") return;
-  const own = new Set((await cohortsFor(db, caller)).map(({ key }) => key));
+  const known = new Set((await cohortsFor(db, caller)).map(({ key }) => key));
   const chooses = parts.includes("class") || parts.includes("team");
-  if (chooses && (cohorts.length === 0 || cohorts.some((key) => !own.has(key))))
+  if (chooses && (cohorts.length === 0 || cohorts.some((key) => !known.has(key))))
     throw new Refusal(403, "form/classes", t("forms.chooseTheClassesAndTeams"), "cohorts");
 }

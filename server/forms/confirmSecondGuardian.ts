@@ -17,8 +17,10 @@ async function secondOf(
   answerId: string,
 ): Promise<{ own: LoadedForm; answer: Answer } | undefined> {
   const row = await findAnswered(db, answerId);
-  const [own] = row === undefined ? [] : await loadForms(db, eq(form.id, row.formId));
-  return row === undefined || own === undefined ? undefined : { own, answer: row.answer };
+  const [eachForm] = row === undefined ? [] : await loadForms(db, eq(form.id, row.formId));
+  return row === undefined || eachForm === undefined
+    ? undefined
+    : { own: eachForm, answer: row.answer };
 }
 
 export async function showSecondGuardian(

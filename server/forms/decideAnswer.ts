@@ -12,10 +12,10 @@ export async function decideOnAnswer(
   { db, settings }: Context,
   { params, body, caller }: Request<typeof postAnswerDecision>,
 ): Promise<Answer<typeof postAnswerDecision>> {
-  const own = await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
+  const form = await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
   const state = await decideAnswer(
     db,
-    own,
+    form,
     settings.url,
     params.id,
     { id: caller.id, name: caller.name },

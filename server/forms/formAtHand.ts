@@ -43,13 +43,13 @@ export async function formAtHand(context: Context, slug: string): Promise<AtHand
 }
 
 async function loadForm(db: Database, slug: string): Promise<AtHand> {
-  const [own] = await loadForms(db, eq(form.slug, slug));
-  return own === undefined
-    ? { at: Date.now(), own, choices: { classes: [], teams: [] }, known: new Map() }
+  const [eachForm] = await loadForms(db, eq(form.slug, slug));
+  return eachForm === undefined
+    ? { at: Date.now(), own: eachForm, choices: { classes: [], teams: [] }, known: new Map() }
     : {
         at: Date.now(),
-        own,
-        choices: await choicesOf(db, own),
-        known: await knownDomains(db, own.seasonId),
+        own: eachForm,
+        choices: await choicesOf(db, eachForm),
+        known: await knownDomains(db, eachForm.seasonId),
       };
 }

@@ -39,7 +39,7 @@ export const FORM_FILES: ReadonlyMap<string, FormFile> = new Map<string, FormFil
       type: "text/csv; charset=utf-8",
       ending: "-answers.csv",
       isPersonal: true,
-      make: ({ context, own }) => answersCsv(context.db, own),
+      make: ({ context, own: form }) => answersCsv(context.db, form),
     },
   ],
   [
@@ -48,7 +48,7 @@ export const FORM_FILES: ReadonlyMap<string, FormFile> = new Map<string, FormFil
       type: "image/svg+xml",
       ending: ".svg",
       isPersonal: false,
-      make: ({ context, own }) => qrSvg(urlOf(context, own)),
+      make: ({ context, own: form }) => qrSvg(urlOf(context, form)),
     },
   ],
   [
@@ -57,7 +57,7 @@ export const FORM_FILES: ReadonlyMap<string, FormFile> = new Map<string, FormFil
       type: "image/png",
       ending: ".png",
       isPersonal: false,
-      make: ({ context, own }) => qrPng(urlOf(context, own)),
+      make: ({ context, own: form }) => qrPng(urlOf(context, form)),
     },
   ],
   [
@@ -78,9 +78,9 @@ export async function sendFormFile(
 ): Promise<Response> {
   const { db } = context;
   const caller = await needCaller(http, context, "make forms");
-  const own = await seen(db, http.req.param("id") ?? "", caller);
-  const file = `${own.slug}${ending}`;
-  const made = await make({ context, own, http, caller });
+  const form = await seen(db, http.req.param("id") ?? "", caller);
+  const file = `${form.slug}${ending}`;
+  const made = await make({ context, own: form, http, caller });
   if (isPersonal)
     await record(db, {
       actorId: caller.id,
@@ -89,9 +89,9 @@ export async function sendFormFile(
       sentence: t("forms.downloadedOfTheForm", {
         name: caller.name,
         file,
-        title: wordsIn(own.content, "").title,
+        title: wordsIn(form.content, "").title,
       }),
-      after: { form: own.id },
+      after: { form: form.id },
     });
   return http.body(typeof made === "string" ? made : new Uint8Array(made), 200, {
     "Content-Type": type,
@@ -100,40 +100,40 @@ export async function sendFormFile(
   });
 }
 
-function makeNotice({ context, own, http }: Asked): Promise<Buffer> {
-  const words = wordsIn(own.content, http.req.query("language") ?? "");
+function makeNotice({ context, own: form, http }: Asked): Promise<Buffer> {
+  const words = wordsIn(form.content, http.req.query("language") ?? "");
   const paper = http.req.query("paper");
   return noticePdf({
-    house: own.house,
+    house: form.house,
     paper: paper === "A4" || paper === "Letter" ? paper : "A5",
     title: words.title,
     line: http.req.query("line")?.slice(0, 300) ?? "",
-    url: urlOf(context, own),
+    url: urlOf(context, form),
     language: words.language,
   });
 }
 
-async function makeSlips({ context, own, caller }: Asked): Promise<Buffer> {
+async function makeSlips({ context, own: form, caller }: Asked): Promise<Buffer> {
   const { db } = context;
-  const { students } = await missingFor(db, own, caller);
+  const { students } = await missingFor(db, form, caller);
   const codes = await codesFor(
     db,
-    own.id,
+    form.id,
     students.map(({ id }) => id),
   );
   return slipsPdf({
-    house: own.house,
+    house: form.house,
     paper: paperOf((await loadHouse(db))?.country ?? ""),
-    title: wordsIn(own.content, "").title,
+    title: wordsIn(form.content, "").title,
     slips: students.map(({ id, name, classes }) => ({
       name,
       classes: classes.join(", "),
       code: codes.get(id) ?? "",
-      url: `${urlOf(context, own)}?code=${codes.get(id) ?? ""}`,
+      url: `${urlOf(context, form)}?code=${codes.get(id) ?? ""}`,
     })),
   });
 }
 
-function urlOf({ settings }: Pick<Context, "settings">, own: LoadedForm): string {
-  return `${settings.url}/f/${own.slug}`;
+function urlOf({ settings }: Pick<Context, "settings">, form: LoadedForm): string {
+  return `${settings.url}/f/${form.slug}`;
 }

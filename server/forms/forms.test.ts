@@ -410,13 +410,13 @@ describe("looking after a form", () => {
   });
 
   test("is changed by one at a time; a new text of the consent is a new version; dates open and close it", async () => {
-    const own = (await juno.ask<FormPage>("GET", `/api/forms/${id}`)).body;
-    expect(own.consent).toBe(1);
+    const found = (await juno.ask<FormPage>("GET", `/api/forms/${id}`)).body;
+    expect(found.consent).toBe(1);
     const content = {
-      ...own.content,
-      words: own.content.words.map((words) => ({ ...words, consent: `${words.consent} New.` })),
+      ...found.content,
+      words: found.content.words.map((words) => ({ ...words, consent: `${words.consent} New.` })),
     };
-    const wanted = { slug: own.slug, content, mode: own.mode, version: own.version };
+    const wanted = { slug: found.slug, content, mode: found.mode, version: found.version };
     expect((await juno.ask("PUT", `/api/forms/${id}`, wanted)).status).toBe(200);
     expect((await juno.ask<{ type: string }>("PUT", `/api/forms/${id}`, wanted)).body.type).toBe(
       "urn:amigo:fault:form/changed",
@@ -569,9 +569,9 @@ describe("looking after a form", () => {
         "/api/sources",
       )
     ).body;
-    const own = sources.find(({ kind }) => kind === "form");
-    expect(own?.last?.rows).toBeGreaterThan(2);
-    const into = await house.read(juno, "autumn-roster.xlsx", { id: own?.id ?? "" });
+    const source = sources.find(({ kind }) => kind === "form");
+    expect(source?.last?.rows).toBeGreaterThan(2);
+    const into = await house.read(juno, "autumn-roster.xlsx", { id: source?.id ?? "" });
     expect(into.body.detail).toContain("families' answers to its form");
     const people = await juno.ask("GET", "/api/people?q=tove eastlake");
     expect(JSON.stringify(people.body)).toContain("tove@lettr.example");

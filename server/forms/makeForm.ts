@@ -29,8 +29,8 @@ export async function makeForm(
         t("forms.thereIsASourceCalled", { title }),
         "title",
       );
-    const own = await storeForm(tx, made.id, body.slug, body.content, caller.id);
-    if (own === undefined)
+    const form = await storeForm(tx, made.id, body.slug, body.content, caller.id);
+    if (form === undefined)
       throw new Refusal(
         409,
         "form/slug-taken",
@@ -42,9 +42,9 @@ export async function makeForm(
       actor: caller.name,
       action: "make form",
       sentence: t("forms.madeTheSignUpForm", { name: caller.name, title }),
-      after: { form: own.id },
+      after: { form: form.id },
     });
     await notify(tx, "forms", "sources");
-    return { id: own.id };
+    return { id: form.id };
   });
 }

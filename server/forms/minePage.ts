@@ -6,14 +6,14 @@ import type { answersOf } from "./answerQueries";
 
 /** What a family sees of its own answers. Nothing of it says what else the house knows. */
 export function minePage(
-  own: LoadedForm,
+  form: LoadedForm,
   token: string,
   address: string,
   answers: Awaited<ReturnType<typeof answersOf>>,
 ) {
   const waiting = answers.filter(({ state }) => state === "unconfirmed").length;
-  const open = isOpen(own) === "open";
-  const mine = `/f/${own.slug}?mine=${encodeURIComponent(token)}`;
+  const open = isOpen(form) === "open";
+  const mine = `/f/${form.slug}?mine=${encodeURIComponent(token)}`;
   return html` <p>${t("forms.answersFrom", { address })}</p>
     ${waiting === 0 ? "" : html`<form method="post" action="/f/mine/${token}"><button>${t("forms.yes", { waiting })}</button></form>`}
     ${answers.map(

@@ -16,12 +16,12 @@ import { listAnswered } from "./answerQueries";
  */
 export async function missingFor(
   db: Queries,
-  own: LoadedForm,
+  form: LoadedForm,
   caller: Caller,
 ): Promise<{ students: MissingStudent[]; asked: number }> {
-  const index = await standingIndex(db, own.seasonId);
-  const offered = offeredOf(own.content);
-  const answers = await listAnswered(db, own.id);
+  const index = await standingIndex(db, form.seasonId);
+  const offered = offeredOf(form.content);
+  const answers = await listAnswered(db, form.id);
   const answered = new Map<string, string[]>();
   for (const { child, address } of answers)
     answered.set(child, [...(answered.get(child) ?? []), address]);

@@ -18,14 +18,14 @@ export async function showOwnAnswers(
 ): Promise<Response> {
   const token = http.req.param("token");
   const link = await linkBehind(db, token, "sign-up");
-  const [own] = link === undefined ? [] : await loadForms(db, eq(form.id, link.about));
-  if (link === undefined || own === undefined) return gone(http);
+  const [eachForm] = link === undefined ? [] : await loadForms(db, eq(form.id, link.about));
+  if (link === undefined || eachForm === undefined) return gone(http);
   return page(
     http,
-    own,
-    wordsFor(http, own),
-    wordsFor(http, own).title,
-    minePage(own, token, link.address, await answersOf(db, own.id, link.address)),
+    eachForm,
+    wordsFor(http, eachForm),
+    wordsFor(http, eachForm).title,
+    minePage(eachForm, token, link.address, await answersOf(db, eachForm.id, link.address)),
   );
 }
 
@@ -35,16 +35,16 @@ export async function confirmOwnAnswers(
 ): Promise<Response> {
   const token = http.req.param("token");
   const link = await linkBehind(db, token, "sign-up");
-  const [own] = link === undefined ? [] : await loadForms(db, eq(form.id, link.about));
-  if (link === undefined || own === undefined) return gone(http);
-  await confirmAnswers(db, own, settings.url, { address: link.address });
-  const words = wordsFor(http, own);
+  const [eachForm] = link === undefined ? [] : await loadForms(db, eq(form.id, link.about));
+  if (link === undefined || eachForm === undefined) return gone(http);
+  await confirmAnswers(db, eachForm, settings.url, { address: link.address });
+  const words = wordsFor(http, eachForm);
   return page(
     http,
-    own,
+    eachForm,
     words,
     say(labelOf(words, "thanks")),
     html`<p>${say(labelOf(words, "thanksMore"))}</p>
-      ${minePage(own, token, link.address, await answersOf(db, own.id, link.address))}`,
+      ${minePage(eachForm, token, link.address, await answersOf(db, eachForm.id, link.address))}`,
   );
 }

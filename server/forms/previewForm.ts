@@ -11,7 +11,7 @@ export async function previewForm(
   { db }: Context,
   { body }: Request<typeof postFormPreview>,
 ): Promise<Answer<typeof postFormPreview>> {
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const current = await loadCurrentSeason(db);
   const words = wordsIn(body.content, body.language);
   const fields = formFields(
@@ -23,7 +23,7 @@ export async function previewForm(
   );
   return {
     html: String(
-      familyPage(words.title, words.language, own?.name ?? "", fields, { script: false }),
+      familyPage(words.title, words.language, house?.name ?? "", fields, { script: false }),
     ),
   };
 }

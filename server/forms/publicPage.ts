@@ -10,24 +10,24 @@ export const CLOSED_WORDS = {
   over: "forms.thisFormIsClosed",
 } as const;
 
-export const wordsFor = (http: HonoContext, own: LoadedForm, language = ""): FormWords =>
+export const wordsFor = (http: HonoContext, form: LoadedForm, language = ""): FormWords =>
   wordsIn(
-    own.content,
+    form.content,
     language ||
       http.req.query("language") ||
-      languageFor(own.content, http.req.header("Accept-Language") ?? ""),
+      languageFor(form.content, http.req.header("Accept-Language") ?? ""),
   );
 
 export const page = (
   http: HonoContext,
-  own: { house: string },
+  form: { house: string },
   words: Pick<FormWords, "language">,
   title: string,
   body: unknown,
   status: 200 | 404 | 422 | 429 = 200,
 ) => {
   http.header("Cache-Control", "no-store");
-  return http.html(familyPage(title, words.language, own.house, body), status);
+  return http.html(familyPage(title, words.language, form.house, body), status);
 };
 
 export const gone = (http: HonoContext) =>
@@ -40,8 +40,8 @@ export const gone = (http: HonoContext) =>
     404,
   );
 
-export const languagesOf = (own: LoadedForm, more: string) =>
-  own.content.words.map(({ language }) => ({
+export const languagesOf = (form: LoadedForm, more: string) =>
+  form.content.words.map(({ language }) => ({
     code: language,
-    url: `/f/${own.slug}?language=${encodeURIComponent(language)}${more}`,
+    url: `/f/${form.slug}?language=${encodeURIComponent(language)}${more}`,
   }));

@@ -79,20 +79,20 @@ export async function formLines(
       : await db.execute<{ form_id: string; state: string; count: number }>(
           sql`select form_id, state, count(*)::int as count from ${formAnswer} where form_id in (select id::uuid from json_array_elements_text(${JSON.stringify(forms.map(({ id }) => id))}::json) as own(id)) group by form_id, state`,
         );
-  return forms.map((own) => {
+  return forms.map((form) => {
     const count = (...states: string[]): number =>
       rows
-        .filter(({ form_id: id, state }) => id === own.id && states.includes(state))
+        .filter(({ form_id: id, state }) => id === form.id && states.includes(state))
         .reduce((sum, row) => sum + row.count, 0);
     return {
-      id: own.id,
-      source: own.source,
-      title: wordsIn(own.content, "").title,
-      url: `${url}/f/${own.slug}`,
-      by: own.by,
-      is: isOpen(own),
-      opensOn: own.content.opensOn,
-      closesOn: own.content.closesOn,
+      id: form.id,
+      source: form.source,
+      title: wordsIn(form.content, "").title,
+      url: `${url}/f/${form.slug}`,
+      by: form.by,
+      is: isOpen(form),
+      opensOn: form.content.opensOn,
+      closesOn: form.content.closesOn,
       counts: {
         unconfirmed: count("unconfirmed"),
         accepted: count("accepted"),

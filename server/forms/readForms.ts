@@ -49,21 +49,21 @@ async function readForm(
   seen: Record<string, string>,
 ): Promise<void> {
   const { db, desk } = context;
-  const [own] = await loadForms(db, eq(form.id, id));
-  if (own === undefined) return;
+  const [eachForm] = await loadForms(db, eq(form.id, id));
+  if (eachForm === undefined) return;
   try {
-    const { text, plan } = await sheetOf(db, own);
-    const title = wordsIn(own.content, "").title;
+    const { text, plan } = await sheetOf(db, eachForm);
+    const title = wordsIn(eachForm.content, "").title;
     await desk.run("readFile", {
       actor: { id: null, name: `Amigo (from the form "${title}")` },
       into: { id: sourceId },
       file: {
-        name: `${own.slug}.csv`,
+        name: `${eachForm.slug}.csv`,
         bytes: new TextEncoder().encode(`\uFEFF${text}`),
         plan,
         writtenAt: new Date().toISOString(),
       },
-      byItself: own.mode === "itself",
+      byItself: eachForm.mode === "itself",
     });
     await markRead(db, seen, sourceId);
   } catch (failure) {
@@ -81,10 +81,10 @@ async function readForm(
 }
 
 /** The answers that count as a sheet, oldest first. */
-async function sheetOf(db: Queries, own: LoadedForm) {
-  const rows = await listForSheet(db, own.timeZone, own.id);
+async function sheetOf(db: Queries, form: LoadedForm) {
+  const rows = await listForSheet(db, form.timeZone, form.id);
   const { rows: cells, plan } = answersSheet(
-    own.content,
+    form.content,
     rows.map(({ second, ...row }) => ({ ...row, second: second !== null })),
     say,
   );

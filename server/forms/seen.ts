@@ -6,9 +6,9 @@ import { notFound } from "../http/fault";
 import { type LoadedForm, loadForms, formsOf } from "./queries";
 
 export async function seen(db: Database, id: string, caller: Caller): Promise<LoadedForm> {
-  const [own] = /^[0-9a-f-]{36}$/i.test(id)
+  const [eachForm] = /^[0-9a-f-]{36}$/i.test(id)
     ? await loadForms(db, and(eq(form.id, id), formsOf(caller)))
     : [];
-  if (own === undefined) throw notFound("form");
-  return own;
+  if (eachForm === undefined) throw notFound("form");
+  return eachForm;
 }

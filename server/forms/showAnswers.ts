@@ -21,8 +21,8 @@ export async function showAnswers(
   { db }: Context,
   { params, query, caller }: Request<typeof getAnswers>,
 ): Promise<Answer<typeof getAnswers>> {
-  const own = await seen(db, params.id, caller);
-  const where = and(eq(formAnswer.formId, own.id), stateIs(query.state), wordsAre(query.q));
+  const form = await seen(db, params.id, caller);
+  const where = and(eq(formAnswer.formId, form.id), stateIs(query.state), wordsAre(query.q));
   const count = await countAnswers(db, where);
   const rows = await listAnswersBy(db, where, query.sort, query.from);
   return { total: count?.total ?? 0, answers: await lines(db, rows) };
@@ -34,9 +34,9 @@ export async function showOlderAnswers(
   { params, caller }: Request<typeof getOlderAnswers>,
 ): Promise<Answer<typeof getOlderAnswers>> {
   await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
-  const own = await findAnswer(db, params.id);
-  if (own === undefined) throw notFound("answer");
-  return lines(db, await listReplaced(db, own.formId, own.child, own.number));
+  const answer = await findAnswer(db, params.id);
+  if (answer === undefined) throw notFound("answer");
+  return lines(db, await listReplaced(db, answer.formId, answer.child, answer.number));
 }
 
 function stateIs(state: string): SQL | undefined {
@@ -77,7 +77,10 @@ async function lines(
       why,
       second:
         answer.secondAddress === "" ? "none" : secondConfirmedAt === null ? "waiting" : "confirmed",
-      older: state === "replaced" ? 0 : (counts.find((own) => own.child === child)?.count ?? 0),
+      older:
+        state === "replaced"
+          ? 0
+          : (counts.find((candidate) => candidate.child === child)?.count ?? 0),
       decidedBy,
     }),
   );

@@ -28,16 +28,16 @@ export async function showForm(
   { db, settings }: Context,
   { params, caller }: Request<typeof getForm>,
 ): Promise<Answer<typeof getForm>> {
-  const own = await seen(db, params.id, caller);
-  const [line] = await formLines(db, [own], settings.url);
+  const form = await seen(db, params.id, caller);
+  const [line] = await formLines(db, [form], settings.url);
   if (line === undefined) throw notFound("form");
   return {
     ...line,
-    slug: own.slug,
-    version: own.version,
-    content: own.content,
-    mode: own.mode,
-    consent: consentOf(own),
+    slug: form.slug,
+    version: form.version,
+    content: form.content,
+    mode: form.mode,
+    consent: consentOf(form),
     choices: await cohortsFor(db, caller),
     mayStep: callerMay(caller, "decide a round"),
   };

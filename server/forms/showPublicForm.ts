@@ -17,26 +17,26 @@ export async function showPublicForm(
   http: FileRequest<"/f/:slug">,
 ): Promise<Response> {
   const { db } = context;
-  const { own, choices } = await formAtHand(context, http.req.param("slug"));
-  if (own === undefined) return gone(http);
-  const words = wordsFor(http, own);
-  const is = isOpen(own);
+  const { own: form, choices } = await formAtHand(context, http.req.param("slug"));
+  if (form === undefined) return gone(http);
+  const words = wordsFor(http, form);
+  const is = isOpen(form);
   if (is !== "open")
     return page(
       http,
-      own,
+      form,
       words,
       words.title,
       html`<p>
         <b>${t(CLOSED_WORDS[is])}.</b>
-        ${is === "not yet" ? t("forms.opensOn", { day: { day: own.content.opensOn } }) : t("forms.tellTheSchool", { school: own.house, address: `postmaster@${own.listDomain}` })}
+        ${is === "not yet" ? t("forms.opensOn", { day: { day: form.content.opensOn } }) : t("forms.tellTheSchool", { school: form.house, address: `postmaster@${form.listDomain}` })}
       </p>`,
     );
   const mine = http.req.query("mine") ?? "";
   const link = mine === "" ? undefined : await linkBehind(db, mine, "sign-up");
-  const isMine = link !== undefined && link.about === own.id;
+  const isMine = link !== undefined && link.about === form.id;
   const changes = http.req.query("changes") ?? "";
-  const before = isMine ? await answersOf(db, own.id, link.address) : [];
+  const before = isMine ? await answersOf(db, form.id, link.address) : [];
   const changed = before.find(({ id }) => id === changes);
   const last = before[0];
   const caller = await findCaller(http, context);
@@ -50,24 +50,24 @@ export async function showPublicForm(
           : {};
   return page(
     http,
-    own,
+    form,
     words,
     words.title,
     formFields(
-      own.content,
+      form.content,
       words,
       choices,
       {
         fields: { ...fields, code: http.req.query("code") ?? "" },
         faults: [],
-        action: `/f/${own.slug}`,
+        action: `/f/${form.slug}`,
         begun: provenOpening(context.dkim.pem, Date.now()),
         mine: isMine ? mine : "",
         changes: changed?.id ?? "",
         known: !isMine && caller !== undefined,
       },
       languagesOf(
-        own,
+        form,
         isMine ? `&mine=${encodeURIComponent(mine)}&changes=${changed?.id ?? ""}` : "",
       ),
     ),

@@ -62,7 +62,7 @@ export function childKey({ given, family }: Pick<Answer, "given" | "family">): s
  */
 export async function takeAnswer(
   db: Database,
-  own: LoadedForm,
+  form: LoadedForm,
   url: string,
   { answer, language, changes, confirmed, code }: NewAnswer,
 ): Promise<void> {
@@ -70,25 +70,25 @@ export async function takeAnswer(
   const id = await db.transaction(async (tx) => {
     const {
       rows: [made],
-    } = await storeAnswer(tx, own.id, answer, child, language, changes, code);
+    } = await storeAnswer(tx, form.id, answer, child, language, changes, code);
     if (made === undefined) throw new Error("the answer was not kept");
-    if (!confirmed && (await mayMail(tx, own.id, answer.address))) {
+    if (!confirmed && (await mayMail(tx, form.id, answer.address))) {
       const token = await makeLink(tx, {
         purpose: "sign-up",
         address: answer.address,
-        about: own.id,
+        about: form.id,
         hours: FAMILY_HOURS,
       });
       await sendNote(
         tx,
         { name: "", address: answer.address },
-        confirmAnswerNote(toldOf(own, { answer, language }, `${url}/f/mine/${token}`)),
+        confirmAnswerNote(toldOf(form, { answer, language }, `${url}/f/mine/${token}`)),
         { what: "link" },
       );
     }
     return made.id;
   });
-  if (confirmed) await confirmAnswers(db, own, url, { address: answer.address, only: id });
+  if (confirmed) await confirmAnswers(db, form, url, { address: answer.address, only: id });
 }
 
 /**
@@ -97,17 +97,17 @@ export async function takeAnswer(
  */
 export async function confirmAnswers(
   db: Database,
-  own: LoadedForm,
+  form: LoadedForm,
   url: string,
   { address, only }: { address: string; only?: string },
 ): Promise<number> {
-  const index = await standingIndex(db, own.seasonId);
+  const index = await standingIndex(db, form.seasonId);
   return db.transaction(async (tx) => {
-    const waiting = await lockUnconfirmed(tx, own.id, address, only);
+    const waiting = await lockUnconfirmed(tx, form.id, address, only);
     for (const row of waiting) {
-      const isFamily = (await changesOwn(tx, row)) || (await hasCode(tx, own, row, index));
-      const { path, why } = placeAnswer(row.answer, index, own.content, isFamily);
-      await settle(tx, own, url, row, path, say(why));
+      const isFamily = (await changesOwn(tx, row)) || (await hasCode(tx, form, row, index));
+      const { path, why } = placeAnswer(row.answer, index, form.content, isFamily);
+      await settle(tx, form, url, row, path, say(why));
     }
     if (waiting.length > 0) await notify(tx, "forms");
     return waiting.length;
@@ -127,25 +127,25 @@ async function changesOwn(
 /** Whether an answer came with the code that was printed for just this child. */
 async function hasCode(
   tx: Queries,
-  own: LoadedForm,
+  form: LoadedForm,
   { code, child }: typeof formAnswer.$inferSelect,
   index: Awaited<ReturnType<typeof standingIndex>>,
 ): Promise<boolean> {
   if (code === "") return false;
-  const found = await findCode(tx, code, own.id);
+  const found = await findCode(tx, code, form.id);
   const student = found === undefined ? undefined : index.people.get(found.student);
   return student !== undefined && childKey(student) === child;
 }
 
 async function settle(
   tx: Queries,
-  own: LoadedForm,
+  form: LoadedForm,
   url: string,
   row: typeof formAnswer.$inferSelect,
   state: AnswerState,
   why: string,
 ): Promise<void> {
-  const newer = await findNewer(tx, own.id, row.child, row.address, row.number);
+  const newer = await findNewer(tx, form.id, row.child, row.address, row.number);
   if (newer !== undefined) {
     await markReplaced(tx, row.id);
     return;
@@ -154,7 +154,7 @@ async function settle(
   if (state !== "accepted") return;
   // The newest stands, the older are kept; an answer that waited meanwhile gives way to what came after it.
   const older = and(
-    eq(formAnswer.formId, own.id),
+    eq(formAnswer.formId, form.id),
     eq(formAnswer.child, row.child),
     sql`${formAnswer.number} < ${row.number}`,
     sql`(${formAnswer.address} = ${row.address} or ${formAnswer.id} = ${row.changes})`,
@@ -177,7 +177,7 @@ async function settle(
   await sendNote(
     tx,
     { name: "", address: secondAddress },
-    secondGuardianNote(toldOf(own, row, `${url}/f/second/${token}`)),
+    secondGuardianNote(toldOf(form, row, `${url}/f/second/${token}`)),
     { what: "link" },
   );
 }
@@ -197,28 +197,28 @@ export async function confirmSecond(
 /** Somebody who looks after a form lets an answer count, or refuses it; its family is told. Answers undefined where nothing waits any more. */
 export async function decideAnswer(
   db: Database,
-  own: LoadedForm,
+  form: LoadedForm,
   url: string,
   id: string,
   by: { id: string; name: string },
   take: boolean,
 ): Promise<AnswerState | undefined> {
   return db.transaction(async (tx) => {
-    const row = await lockUndecided(tx, id, own.id);
+    const row = await lockUndecided(tx, id, form.id);
     if (row === undefined) return undefined;
     const state = take ? "accepted" : "refused";
-    await settle(tx, own, url, row, state, row.why);
+    await settle(tx, form, url, row, state, row.why);
     await markDecided(tx, by.name, id);
     const token = await makeLink(tx, {
       purpose: "sign-up",
       address: row.address,
-      about: own.id,
+      about: form.id,
       hours: FAMILY_HOURS,
     });
     await sendNote(
       tx,
       { name: row.answer.name, address: row.address },
-      decidedAnswerNote(toldOf(own, row, `${url}/f/mine/${token}`), take),
+      decidedAnswerNote(toldOf(form, row, `${url}/f/mine/${token}`), take),
     );
     await record(tx, {
       actorId: by.id,
@@ -230,7 +230,7 @@ export async function decideAnswer(
         guardian: row.answer.name,
         child: `${row.answer.given} ${row.answer.family}`.trim(),
       }),
-      after: { form: own.id, answer: id, why: row.why },
+      after: { form: form.id, answer: id, why: row.why },
     });
     await notify(tx, "forms");
     return state;
@@ -238,13 +238,13 @@ export async function decideAnswer(
 }
 
 function toldOf(
-  own: LoadedForm,
+  form: LoadedForm,
   { answer, language }: { answer: Answer; language: string },
   url: string,
 ): AnswerTold {
   return {
-    house: own.house,
-    title: wordsIn(own.content, language).title,
+    house: form.house,
+    title: wordsIn(form.content, language).title,
     child: `${answer.given} ${answer.family}`,
     url,
   };

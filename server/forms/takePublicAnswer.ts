@@ -50,29 +50,52 @@ export async function takePublicAnswer(
   context: Context,
   http: FileRequest<"/f/:slug">,
 ): Promise<Response> {
-  const { own, choices, known } = await formAtHand(context, http.req.param("slug"));
-  if (own === undefined) return gone(http);
+  const { own: eachForm, choices, known } = await formAtHand(context, http.req.param("slug"));
+  if (eachForm === undefined) return gone(http);
   const sent: Record<string, string> = Object.fromEntries(
     Object.entries(await readForm(http)).map(([name, value]) => [name, value.slice(0, 4000)]),
   );
-  const words = wordsFor(http, own, sent.language);
-  const is = isOpen(own);
+  const words = wordsFor(http, eachForm, sent.language);
+  const is = isOpen(eachForm);
   if (is !== "open")
-    return page(http, own, words, words.title, html`<p><b>${t(CLOSED_WORDS[is])}.</b></p>`);
+    return page(http, eachForm, words, words.title, html`<p><b>${t(CLOSED_WORDS[is])}.</b></p>`);
   if (!(await withinRate(context, http)))
-    return page(http, own, words, words.title, html`<p>${t("forms.muchWasSentFromHere")}</p>`, 429);
+    return page(
+      http,
+      eachForm,
+      words,
+      words.title,
+      html`<p>${t("forms.muchWasSentFromHere")}</p>`,
+      429,
+    );
   const link =
     (sent.mine ?? "") === "" ? undefined : await linkBehind(context.db, sent.mine ?? "", "sign-up");
-  const owner = link?.about === own.id ? link.address : undefined;
+  const owner = link?.about === eachForm.id ? link.address : undefined;
   const caller = owner === undefined ? await findCaller(http, context) : undefined;
-  const form = { http, own, words, choices, sent, fields: withTaken(sent), owner, caller };
-  const read = readAnswer(form.fields, own.content, words, choices, consentOf(own), known);
+  const form = {
+    http,
+    own: eachForm,
+    words,
+    choices,
+    sent,
+    fields: withTaken(sent),
+    owner,
+    caller,
+  };
+  const read = readAnswer(
+    form.fields,
+    eachForm.content,
+    words,
+    choices,
+    consentOf(eachForm),
+    known,
+  );
   return read.ok ? takeRead(context, form, read.answer) : faultPage(form, read.faults);
 }
 
 /** Stores an answer in which nothing is wrong, and thanks for it. */
 async function takeRead(context: Context, form: SentForm, answer: Answer): Promise<Response> {
-  const { http, own, words, fields, owner, caller } = form;
+  const { http, own: eachForm, words, fields, owner, caller } = form;
   const isConfirmed =
     owner === undefined
       ? caller?.email === answer.address && isFromOurPage(http)
@@ -81,7 +104,7 @@ async function takeRead(context: Context, form: SentForm, answer: Answer): Promi
   if ((fields.website ?? "") === "") {
     const opening = await openingToShowAgain(context, form, answer);
     if (opening !== undefined) return lookOverPage(form, opening, isConfirmed);
-    await takeAnswer(context.db, own, context.settings.url, {
+    await takeAnswer(context.db, eachForm, context.settings.url, {
       answer,
       language: words.language,
       changes:
@@ -102,7 +125,7 @@ async function takeRead(context: Context, form: SentForm, answer: Answer): Promi
  */
 async function openingToShowAgain(
   { db, dkim }: Context,
-  { own, sent, fields, owner }: SentForm,
+  { own: form, sent, fields, owner }: SentForm,
   answer: Answer,
 ): Promise<string | undefined> {
   if (owner !== undefined) return undefined;
@@ -110,7 +133,7 @@ async function openingToShowAgain(
   const isSpent =
     wasOpen >= QUICKEST &&
     !(await isWithinTries(db, `form proof ${fields.begun ?? ""}`, 1, 24 * 60)) &&
-    !(await isThere(db, own.id, answer));
+    !(await isThere(db, form.id, answer));
   if (wasOpen >= QUICKEST && !isSpent) return undefined;
   return wasOpen === 0 || isSpent ? provenOpening(dkim.pem, Date.now()) : (sent.begun ?? "");
 }
@@ -137,20 +160,20 @@ function lookOverPage(form: SentForm, begun: string, known: boolean): Response |
 }
 
 function formAgain(
-  { http, own, words, choices, fields }: SentForm,
+  { http, own: form, words, choices, fields }: SentForm,
   filled: Omit<Filled, "fields" | "action">,
 ): Response | Promise<Response> {
   return page(
     http,
-    own,
+    form,
     words,
     words.title,
     formFields(
-      own.content,
+      form.content,
       words,
       choices,
-      { ...filled, fields, action: `/f/${own.slug}` },
-      languagesOf(own, ""),
+      { ...filled, fields, action: `/f/${form.slug}` },
+      languagesOf(form, ""),
     ),
     422,
   );
@@ -159,14 +182,14 @@ function formAgain(
 /** Thanks for an answer: with what the family has sent so far, or with the way to confirm it. */
 async function thanksPage(
   { db }: Context,
-  { http, own, words, sent, owner }: SentForm,
+  { http, own: form, words, sent, owner }: SentForm,
   answer: Answer,
   isConfirmed: boolean,
 ): Promise<Response> {
   if (!isConfirmed)
     return page(
       http,
-      own,
+      form,
       words,
       say(labelOf(words, "sent")),
       html`<p>${say(labelOf(words, "sentMore", { address: answer.address }))}</p>`,
@@ -174,10 +197,10 @@ async function thanksPage(
   const mine =
     owner === undefined
       ? ""
-      : minePage(own, sent.mine ?? "", owner, await answersOf(db, own.id, owner));
+      : minePage(form, sent.mine ?? "", owner, await answersOf(db, form.id, owner));
   return page(
     http,
-    own,
+    form,
     words,
     say(labelOf(words, "thanks")),
     html`<p>${say(labelOf(words, "thanksMore"))}</p>

@@ -31,8 +31,8 @@ export async function makeApiToken(
   { db }: Context,
   { body, caller }: Request<typeof postToken>,
 ): Promise<Answer<typeof postToken>> {
-  const own = await loadHouse(db);
-  const today = dayIn(own?.timeZone ?? "UTC", new Date());
+  const house = await loadHouse(db);
+  const today = dayIn(house?.timeZone ?? "UTC", new Date());
   if (body.lastDay < today || body.lastDay > yearsOn(today, MOST_YEARS))
     throw new Refusal(
       422,

@@ -22,18 +22,18 @@ type Wanted = z.output<NonNullable<typeof putBasics.body>>;
 
 /** What a house is called, where it is, its domains and the codes of its sites. */
 export function basicsOf(
-  own: typeof house.$inferSelect,
+  before: typeof house.$inferSelect,
   sites: readonly { name: string; code: string }[],
 ) {
   return {
-    house: own.name,
-    kind: own.kind,
-    insideDomain: own.insideDomain,
-    listDomain: own.listDomain,
-    timeZone: own.timeZone,
-    country: own.country,
-    language: own.language,
-    studentAddress: own.studentAddress,
+    house: before.name,
+    kind: before.kind,
+    insideDomain: before.insideDomain,
+    listDomain: before.listDomain,
+    timeZone: before.timeZone,
+    country: before.country,
+    language: before.language,
+    studentAddress: before.studentAddress,
     codes: Object.fromEntries(sites.map(({ name, code }) => [name, code])),
   };
 }
@@ -53,11 +53,13 @@ export async function changeBasics(
     if (before === undefined) throw new Refusal(503, "not-set-up", t("house.amigoIsNotSetUp"));
     const sites = await listSitesById(tx);
     refuseStale(basicsOf(before, sites), version);
-    const after = sites.map((own) => ({
-      ...own,
-      code: (codes[own.name] ?? own.code).toUpperCase(),
+    const after = sites.map((site) => ({
+      ...site,
+      code: (codes[site.name] ?? site.code).toUpperCase(),
     }));
-    const twice = after.find(({ code }, at) => after.findIndex((own) => own.code === code) !== at);
+    const twice = after.find(
+      ({ code }, at) => after.findIndex((candidate) => candidate.code === code) !== at,
+    );
     if (twice !== undefined)
       throw new Refusal(
         422,
@@ -66,7 +68,7 @@ export async function changeBasics(
         "codes",
       );
     const renamed = after.filter(
-      ({ code, id }) => sites.find((own) => own.id === id)?.code !== code,
+      ({ code, id }) => sites.find((site) => site.id === id)?.code !== code,
     );
     // Codes may be swapped between two sites, so they first make room.
     for (const { id } of renamed) await parkSiteCode(tx, id);
@@ -82,7 +84,7 @@ export async function changeBasics(
       after: {
         house: name,
         ...wanted,
-        codes: Object.fromEntries(after.map((own) => [own.name, own.code])),
+        codes: Object.fromEntries(after.map((item) => [item.name, item.code])),
       },
     });
     await notify(tx, "house", "rounds", "board");

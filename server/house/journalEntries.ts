@@ -13,8 +13,8 @@ export async function journalEntries(
   { before, actor = "", action = "", q = "", from, to }: JournalWanted,
   most: number,
 ) {
-  const own = await loadHouse(db);
-  const zone = own?.timeZone ?? "UTC";
+  const house = await loadHouse(db);
+  const zone = house?.timeZone ?? "UTC";
   const day = sql`(${journal.at} at time zone ${zone})::date`;
   return listJournal(db, caller, before, actor, action, q, from, day, to, most);
 }

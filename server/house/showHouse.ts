@@ -28,8 +28,8 @@ import {
 
 /** Returns the house, its seasons, sites, recipes and accounts. */
 export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse>> {
-  const own = await loadHouse(db);
-  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  const house = await loadHouse(db);
+  if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const current = await loadCurrentSeason(db);
   // A season whose opening was taken back is neither current nor over.
   const seasons = await listSeasons(db);
@@ -37,20 +37,20 @@ export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse
   const index = await houseIndex(db, current?.id ?? 0);
   const lists = await countListsByRecipe(db, current?.id);
   const waiting = new Map<number, number>();
-  for (const own of wantedLists(index).values())
-    if (own.open && own.recipe !== undefined && waitsForAddresses(own, index))
-      waiting.set(own.recipe, (waiting.get(own.recipe) ?? 0) + 1);
+  for (const list of wantedLists(index).values())
+    if (list.open && list.recipe !== undefined && waitsForAddresses(list, index))
+      waiting.set(list.recipe, (waiting.get(list.recipe) ?? 0) + 1);
   const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
   const accounts = await listAccountsWithLists(db);
   return {
-    name: own.name,
-    insideDomain: own.insideDomain,
-    listDomain: own.listDomain,
-    timeZone: own.timeZone,
-    kind: own.kind,
-    country: own.country,
-    language: own.language,
-    studentAddress: own.studentAddress,
+    name: house.name,
+    insideDomain: house.insideDomain,
+    listDomain: house.listDomain,
+    timeZone: house.timeZone,
+    kind: house.kind,
+    country: house.country,
+    language: house.language,
+    studentAddress: house.studentAddress,
     seasons,
     sites,
     recipes: [...index.recipes]
@@ -70,16 +70,16 @@ export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse
           lists: byRecipe.get(id)?.count ?? 0,
           apart: byRecipe.get(id)?.apart ?? 0,
           waiting: waiting.get(id) ?? 0,
-          example: example === "" ? "" : `${example}@${own.listDomain}`,
+          example: example === "" ? "" : `${example}@${house.listDomain}`,
         };
       }),
     staff: accounts.map(({ id, name }) => ({ id: staffId(id), name })),
-    limits: { ...LIMITS, ...own.limits },
+    limits: { ...LIMITS, ...house.limits },
     versions: {
-      basics: versionOf(basicsOf(own, sites)),
-      limits: versionOf({ ...LIMITS, ...own.limits }),
+      basics: versionOf(basicsOf(house, sites)),
+      limits: versionOf({ ...LIMITS, ...house.limits }),
     },
-    twoStep: own.twoStep,
+    twoStep: house.twoStep,
     precedence: PRECEDENCE.map(({ words }) => say(words)),
     accounts: accounts.map(({ id: _, site: at, role, ...row }) => ({
       ...row,

@@ -30,7 +30,9 @@ export function limitBody(): MiddlewareHandler {
   );
   return (http, next) => {
     const { method, path } = http.req;
-    const most = LARGER.find((own) => own.method === method && own.path.test(path))?.most;
+    const most = LARGER.find(
+      (candidate) => candidate.method === method && candidate.path.test(path),
+    )?.most;
     return (limits.get(most ?? USUAL_BODY) ?? next)(http, next);
   };
 }

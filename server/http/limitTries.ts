@@ -31,7 +31,7 @@ export async function countTry(
 ): Promise<number[] | undefined> {
   return db.transaction(async (tx) => {
     // In the same order for all, so that nobody waits for each other.
-    for (const key of limits.map((own) => own.key).sort())
+    for (const key of limits.map((limit) => limit.key).sort())
       await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${key}, 7))`);
     for (const { key, most, minutes } of limits) {
       const [tried] = await tx

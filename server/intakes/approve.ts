@@ -15,18 +15,18 @@ import { lockSeenRows, markApproved, keepHistory } from "./rowQueries";
  */
 export async function approveRows(
   db: Database,
-  own: LoadedIntake,
+  intake: LoadedIntake,
   rows: readonly { id: string; version: number }[],
   approve: boolean,
   caller: Caller,
 ): Promise<{ done: number; refused: { row: string; sentence: string }[] }> {
-  if (!own.may.approve)
+  if (!intake.may.approve)
     throw new Refusal(403, "intake/approve", t("intakes.onlyACoordinatorOrWhoever"));
   return db.transaction(async (tx) => {
-    const reads = await readsOf(tx, own);
-    const mine = await approvableBy(tx, caller, own.seasonId);
+    const reads = await readsOf(tx, intake);
+    const mine = await approvableBy(tx, caller, intake.seasonId);
     const seen = new Map(rows.map(({ id, version }) => [id, version]));
-    const found = await lockSeenRows(tx, own.id, seen);
+    const found = await lockSeenRows(tx, intake.id, seen);
     const refused: { row: string; sentence: string }[] = [];
     const done: string[] = [];
     for (const row of found) {
@@ -81,9 +81,9 @@ export async function approveRows(
           name: caller.name,
           approved: approve,
           rows: done.length,
-          sheet: own.name,
+          sheet: intake.name,
         }),
-        after: { intake: own.id, rows: done },
+        after: { intake: intake.id, rows: done },
       });
       await notify(tx, "intakes");
     }

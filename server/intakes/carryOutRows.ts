@@ -32,9 +32,9 @@ export async function carryOutRows(
 ): Promise<{ carried: number }> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const own = await findIntake(tx, intakeId);
-    if (own === undefined) return { carried: 0 };
-    const reads = await readsOf(tx, own, now);
+    const intake = await findIntake(tx, intakeId);
+    if (intake === undefined) return { carried: 0 };
+    const reads = await readsOf(tx, intake, now);
     const rows = await lockApprovedRows(tx, intakeId);
     const came = new Map<string, Came & { wish?: IntakeWish }>();
     const due: Due[] = [];
@@ -55,7 +55,7 @@ export async function carryOutRows(
         fresh,
         ({ row, wish }) => `${row.approvedById ?? ""} ${wish.until}`,
       ).values()) {
-        for (const [id, what] of await addGroup(tx, own, listId, group)) came.set(id, what);
+        for (const [id, what] of await addGroup(tx, intake, listId, group)) came.set(id, what);
       }
     }
     for (const { row, wish } of due) {
@@ -96,12 +96,12 @@ async function settleKnown(
     (await findMembersAmong(tx, listId, addresses)).map(({ address, from }) => [address, from]),
   );
   const kept = new Map(
-    ((await findKeptAmong(tx, of.seasonId, of.key, addresses)) as Fact[]).flatMap((own) =>
-      own.kind === "kept" && own.value.side === "off" ? [[own.ref, own.value] as const] : [],
+    ((await findKeptAmong(tx, of.seasonId, of.key, addresses)) as Fact[]).flatMap((fact) =>
+      fact.kind === "kept" && fact.value.side === "off" ? [[fact.ref, fact.value] as const] : [],
     ),
   );
   const pending = new Map(
-    (await findAsksAmong(tx, listId, addresses)).map((own) => [own.address, own]),
+    (await findAsksAmong(tx, listId, addresses)).map((ask) => [ask.address, ask]),
   );
   const { refused } = await admit(tx, of, addresses);
   const dayOf = await dayWriter(tx);
@@ -152,12 +152,12 @@ async function settleKnown(
 /** Adds the addresses of rows that one person has approved, with one last day, to one list. */
 async function addGroup(
   tx: Queries,
-  own: typeof intake.$inferSelect,
+  eachIntake: typeof intake.$inferSelect,
   listId: string,
   group: readonly Due[],
 ): Promise<Map<string, Came>> {
   const [first] = group;
-  const { how, welcome } = own.content;
+  const { how, welcome } = eachIntake.content;
   const lastDay = first?.wish.until ?? "";
   try {
     const done = await addMembersIn(
@@ -169,13 +169,13 @@ async function addGroup(
         lastDay,
         words: welcome,
         addresses: group.map(({ wish }) => wish.address),
-        reason: t("intakes.byTheAdditionsSheet", { name: own.name }),
+        reason: t("intakes.byTheAdditionsSheet", { name: eachIntake.name }),
         reasons: new Map(
           group.map(({ row, wish }) => [
             wish.address,
             t("intakes.byTheAdditionsSheetWritten", {
               person: wish.person,
-              name: own.name,
+              name: eachIntake.name,
               by: row.by,
             }),
           ]),
@@ -208,9 +208,9 @@ function groupBy<Value>(
   const groups = new Map<string, Value[]>();
   for (const value of values) {
     const key = keyOf(value);
-    const own = groups.get(key);
-    if (own === undefined) groups.set(key, [value]);
-    else own.push(value);
+    const group = groups.get(key);
+    if (group === undefined) groups.set(key, [value]);
+    else group.push(value);
   }
   return groups;
 }

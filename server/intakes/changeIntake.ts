@@ -22,12 +22,12 @@ export async function changeIntake(
     throw new Refusal(403, "intake/change", t("intakes.onlyWhoeverMadeThisSheet"));
   await checkLists(db, caller, before.seasonId, body.content);
   return db.transaction(async (tx) => {
-    const [own] = await changeIntakeContent(tx, body.content, body.version, before.id).catch(
+    const [item] = await changeIntakeContent(tx, body.content, body.version, before.id).catch(
       (failure: unknown) => {
         throw isTaken(failure) ? nameTaken(body.content.name) : failure;
       },
     );
-    if (own === undefined)
+    if (item === undefined)
       throw new Refusal(409, "intake/changed", t("intakes.somebodyElseChangedThisSheet"));
     await removeIntakePeople(tx, before.id);
     await storePeople(tx, before.id, body.people);
@@ -43,6 +43,6 @@ export async function changeIntake(
       after: { intake: before.id, content: body.content, people: body.people },
     });
     await notify(tx, "intakes");
-    return { version: own.version };
+    return { version: item.version };
   });
 }

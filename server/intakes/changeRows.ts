@@ -30,9 +30,9 @@ export async function decideRows(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postIntakeApproval>,
 ): Promise<Answer<typeof postIntakeApproval>> {
-  const own = await loadIntake(db, params.id, caller);
-  const answer = await approveRows(db, own, body.rows, body.approve, caller);
-  if (body.approve && answer.done > 0 && own.content.times === null)
-    await desk.run("carryOutRows", { intakeId: own.id, now: new Date() });
+  const intake = await loadIntake(db, params.id, caller);
+  const answer = await approveRows(db, intake, body.rows, body.approve, caller);
+  if (body.approve && answer.done > 0 && intake.content.times === null)
+    await desk.run("carryOutRows", { intakeId: intake.id, now: new Date() });
   return answer;
 }

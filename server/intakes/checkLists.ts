@@ -13,7 +13,9 @@ export async function checkLists(
   { lists }: Wanted["content"],
 ): Promise<void> {
   if (caller.role === "coordinator" && lists.length === 0) return;
-  const own = new Set((await listChangeableLists(db, seasonId, caller, lists)).map(({ id }) => id));
-  if (lists.length === 0 || lists.some((id) => !own.has(id)))
+  const known = new Set(
+    (await listChangeableLists(db, seasonId, caller, lists)).map(({ id }) => id),
+  );
+  if (lists.length === 0 || lists.some((id) => !known.has(id)))
     throw new Refusal(403, "intake/lists", t("intakes.chooseTheListsThatYou"), "lists");
 }

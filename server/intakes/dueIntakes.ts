@@ -14,8 +14,8 @@ export async function carryOutDue(
   now: Date,
   firstDays = false,
 ): Promise<number> {
-  const own = await loadHouse(db);
-  const zone = own?.timeZone ?? "UTC";
+  const house = await loadHouse(db);
+  const zone = house?.timeZone ?? "UTC";
   const timed = await listDueIntakes(db, now);
   const due: string[] = [];
   for (const { id, content, nextAt } of timed) {

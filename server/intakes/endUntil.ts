@@ -15,8 +15,8 @@ import { lockRounds } from "../rounds/queries";
 /** Takes whoever came by an intake until a day that is over off their lists, by a round of its own. */
 export async function endUntil(db: Database, { now }: { now: Date }): Promise<{ ended: number }> {
   return db.transaction(async (tx) => {
-    const own = await loadHouse(tx);
-    const today = dayIn(own?.timeZone ?? "UTC", now);
+    const house = await loadHouse(tx);
+    const today = dayIn(house?.timeZone ?? "UTC", now);
     const isOver = and(
       inArray(intakeRow.outcome, ["added", "asked", "waiting"]),
       sql`${intakeRow.until} < ${today}`,

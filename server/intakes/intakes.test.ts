@@ -281,7 +281,7 @@ describe("filling an intake", () => {
       ).toBe(404);
       expect(
         (await other.ask<{ intakes: { id: string }[] }>("GET", "/api/intakes")).body.intakes.map(
-          (own) => own.id,
+          (intake) => intake.id,
         ),
       ).not.toContain(id);
       expect(
@@ -291,10 +291,10 @@ describe("filling an intake", () => {
     const row = await writeRow(id, juno, { person: "Secret" });
     expect((await ilse.ask("GET", `/api/intakes/rows/${row}/history`)).status).toBe(404);
     // A row of another intake is not written through one's own.
-    const own = await makeIntake();
+    const foundIntake = await makeIntake();
     expect(
       (
-        await ilse.ask("POST", `/api/intakes/${own}/cells`, {
+        await ilse.ask("POST", `/api/intakes/${foundIntake}/cells`, {
           changes: [{ row, column: "person", was: "Secret", is: "Known" }],
         })
       ).status,
@@ -434,7 +434,7 @@ describe("approving", () => {
       await juno.ask<{ waiting: { id: string }[] }>("GET", `/api/lists/${lists.get(WIRE)}`)
     ).body.waiting;
     await juno.ask("POST", `/api/lists/${lists.get(WIRE)}/agree`, {
-      ids: waiting.map((own) => own.id),
+      ids: waiting.map((item) => item.id),
       agree: true,
     });
     expect(await rowOf(id, "gil@fernpost.example")).toMatchObject({

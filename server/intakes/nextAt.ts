@@ -4,9 +4,9 @@ import type { Wanted } from "./wantedIntake";
 import { loadHouse } from "../db/houseQueries";
 
 export async function nextAt(db: Queries, { times }: Wanted["content"]): Promise<Date | null> {
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   return times === null
     ? null
-    : (nextReading({ when: "times", ...times }, "watched", new Date(), own?.timeZone ?? "UTC") ??
+    : (nextReading({ when: "times", ...times }, "watched", new Date(), house?.timeZone ?? "UTC") ??
         null);
 }

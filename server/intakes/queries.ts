@@ -85,10 +85,10 @@ export async function targetsOf(
       ),
     )
     .orderBy(list.title);
-  return rows.map(({ domain, cohort: own, ...row }) => ({
+  return rows.map(({ domain, cohort: eachCohort, ...row }) => ({
     ...row,
     address: `${row.name}@${domain}`,
-    cohort: own ?? "",
+    cohort: eachCohort ?? "",
   }));
 }
 
@@ -98,14 +98,14 @@ export async function readsOf(
   { seasonId, content }: { seasonId: number; content: IntakeContent },
   now = new Date(),
 ): Promise<IntakeReads> {
-  const [own] = await db
+  const [found] = await db
     .select({ insideDomain: house.insideDomain, timeZone: house.timeZone })
     .from(house);
   return {
     targets: await targetsOf(db, seasonId, content.lists),
-    insideDomain: own?.insideDomain ?? "",
+    insideDomain: found?.insideDomain ?? "",
     known: await knownDomains(db, seasonId),
-    today: dayIn(own?.timeZone ?? "UTC", now),
+    today: dayIn(found?.timeZone ?? "UTC", now),
   };
 }
 
@@ -166,39 +166,43 @@ export async function intakeLines(db: Queries, caller: Caller): Promise<IntakeLi
 /** A whole intake as somebody sees it. */
 export async function intakePage(
   db: Queries,
-  own: LoadedIntake,
+  found: LoadedIntake,
   caller: Caller,
 ): Promise<IntakePage> {
-  const reads = await readsOf(db, own);
-  const mine = own.may.approve ? await approvableBy(db, caller, own.seasonId) : new Set<string>();
+  const reads = await readsOf(db, found);
+  const mine = found.may.approve
+    ? await approvableBy(db, caller, found.seasonId)
+    : new Set<string>();
   const people = await db
     .select({ account: account.id, name: account.name, role: intakePerson.role })
     .from(intakePerson)
     .innerJoin(account, eq(account.id, intakePerson.accountId))
-    .where(eq(intakePerson.intakeId, own.id))
+    .where(eq(intakePerson.intakeId, found.id))
     .orderBy(account.name);
   const rows = await db
     .select()
     .from(intakeRow)
-    .where(and(eq(intakeRow.intakeId, own.id), isNull(intakeRow.removedAt)))
+    .where(and(eq(intakeRow.intakeId, found.id), isNull(intakeRow.removedAt)))
     .orderBy(asc(intakeRow.number));
   const answered = await answersOf(db, rows);
   const [watched] = await db
     .select({ about: watch.about })
     .from(watch)
-    .where(and(eq(watch.accountId, caller.id), eq(watch.what, "intake"), eq(watch.about, own.id)));
+    .where(
+      and(eq(watch.accountId, caller.id), eq(watch.what, "intake"), eq(watch.about, found.id)),
+    );
   return {
-    id: own.id,
-    name: own.name,
-    by: own.by,
-    version: own.version,
-    content: own.content,
+    id: found.id,
+    name: found.name,
+    by: found.by,
+    version: found.version,
+    content: found.content,
     people,
     targets: [...reads.targets],
-    when: whenInWords(own.content),
+    when: whenInWords(found.content),
     insideDomain: reads.insideDomain,
     watching: watched !== undefined,
-    may: own.may,
+    may: found.may,
     rows: rows.map((row): IntakeRow => {
       const read =
         row.outcome === "" || row.outcome === "refused"
@@ -215,7 +219,7 @@ export async function intakePage(
         faults: read?.ok === false ? said(read.faults) : [],
         approvedBy: row.approvedBy,
         outcomeAt: row.outcomeAt?.toISOString() ?? null,
-        mayApprove: own.may.approve && (target === undefined || mine.has(target)),
+        mayApprove: found.may.approve && (target === undefined || mine.has(target)),
         outcome: row.outcome,
         sentence: row.sentence,
         ...answered.get(row.id),
@@ -269,10 +273,10 @@ async function answersOf(
   return new Map(
     waiting.flatMap(({ id, listId, address, outcome }) => {
       const said = answers.findLast(
-        (own) =>
-          own.listId === listId &&
-          own.address === address &&
-          own.kind === (outcome === "asked" ? "ask" : "agree"),
+        (answer) =>
+          answer.listId === listId &&
+          answer.address === address &&
+          answer.kind === (outcome === "asked" ? "ask" : "agree"),
       );
       if (said === undefined) return [];
       const at = said.at === null ? null : dayOf(said.at);

@@ -14,5 +14,5 @@ export async function showIntakeHistory(
   if (row === undefined) throw notFound("row");
   await loadIntake(db, row.intakeId, caller);
   const rows = await listRowHistory(db, params.id);
-  return rows.map((own) => ({ ...own, at: own.at.toISOString() }));
+  return rows.map((eachRow) => ({ ...eachRow, at: eachRow.at.toISOString() }));
 }

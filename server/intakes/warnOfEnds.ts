@@ -16,10 +16,10 @@ export async function warnOfEnds(
   { db, settings }: Pick<Context, "db" | "settings">,
   now: Date,
 ): Promise<number> {
-  const own = await loadHouse(db);
-  if (own === undefined) return 0;
-  const today = dayIn(own.timeZone, now);
-  const soon = dayIn(own.timeZone, new Date(now.getTime() + WARN_DAYS * 86_400_000));
+  const house = await loadHouse(db);
+  if (house === undefined) return 0;
+  const today = dayIn(house.timeZone, now);
+  const soon = dayIn(house.timeZone, new Date(now.getTime() + WARN_DAYS * 86_400_000));
   return db.transaction(async (tx) => {
     const rows = await markWarned(tx, now, today, soon);
     let told = 0;
@@ -34,7 +34,7 @@ export async function warnOfEnds(
           tx,
           { name, address: email },
           endsSoonNote(
-            own.name,
+            house.name,
             { title: of?.title ?? "", url: `${settings.url}/lists/${listId}` },
             leaving.map(({ cells, address, until, intakeId }) => ({
               person: cells.person,

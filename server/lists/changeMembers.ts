@@ -90,8 +90,8 @@ export async function confirmMembers(
   { params, body, caller }: Request<typeof postAgree>,
 ): Promise<Answer<typeof postAgree>> {
   const found = await loadList(db, params.id, caller);
-  const own = await findChangeable(db, found.id, caller);
-  if (own === undefined) throw new Refusal(403, "agree/lead", t("lists.aLeadOfThisList"));
+  const changeable = await findChangeable(db, found.id, caller);
+  if (changeable === undefined) throw new Refusal(403, "agree/lead", t("lists.aLeadOfThisList"));
   return desk.run("agree", {
     actor: { id: caller.id, name: caller.name },
     listId: found.id,
@@ -107,8 +107,8 @@ async function mayPutOn(
   caller: Caller,
   isOn: boolean,
 ): Promise<void> {
-  const own = await findChangeable(db, found.id, caller);
-  if (own === undefined) throw new Refusal(403, "keep/lead", t("lists.leadsOfThisListAnd"));
+  const changeable = await findChangeable(db, found.id, caller);
+  if (changeable === undefined) throw new Refusal(403, "keep/lead", t("lists.leadsOfThisListAnd"));
   if (isOn && found.rules.joining === "roster" && caller.role === "staff")
     throw new Refusal(403, "keep/roster", t("lists.peopleComeOntoThisList"));
 }

@@ -12,7 +12,7 @@ export async function searchLists(
   { db }: Context,
   { query, caller }: Request<typeof findLists>,
 ): Promise<Answer<typeof findLists>> {
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const words = fold(query.q)
     .split(" ")
     .filter((word) => word !== "");
@@ -37,6 +37,6 @@ export async function searchLists(
       name,
       title,
       members,
-      address: `${name}@${own?.listDomain ?? ""}`,
+      address: `${name}@${house?.listDomain ?? ""}`,
     }));
 }

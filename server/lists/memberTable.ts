@@ -118,14 +118,14 @@ async function howOften(
   db: Queries,
   listId: string,
 ): Promise<(address: string) => Pick<Member, "gets" | "howOften" | "isPaused">> {
-  const own = await findRules(db, listId);
+  const rules = await findRules(db, listId);
   const chosen = new Map(
     (await listHowOften(db, listId)).map((row) => [row.address, row.howOften]),
   );
   const paused = new Map((await listPauses(db, listId)).map((row) => [row.address, row.until]));
   return (address) => {
     const until = paused.get(address);
-    const value = HowOften.parse(chosen.get(address) ?? own?.rules.howOften ?? "every message");
+    const value = HowOften.parse(chosen.get(address) ?? rules?.rules.howOften ?? "every message");
     return {
       howOften: value,
       isPaused: until !== undefined,
@@ -139,8 +139,9 @@ async function howOften(
 
 function groupByAddress(belonging: readonly Belonging[]): Map<string, Belonging[]> {
   const groups = new Map<string, Belonging[]>();
-  for (const own of belonging)
-    for (const address of own.addresses) groups.set(address, [...(groups.get(address) ?? []), own]);
+  for (const item of belonging)
+    for (const address of item.addresses)
+      groups.set(address, [...(groups.get(address) ?? []), item]);
   return groups;
 }
 

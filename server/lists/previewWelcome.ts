@@ -22,18 +22,18 @@ export async function previewWelcome(
   const [first] = body.list !== null ? [{ id: body.list }] : await findAnyList(db, caller);
   if (first === undefined) throw new Refusal(422, "welcome/no-list", t("lists.thereIsNoListYet"));
   const found = await loadList(db, first.id, caller);
-  const own = await loadHouse(db);
-  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  const house = await loadHouse(db);
+  if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const members = await memberTable(db, found, undefined);
   const [member] = body.as.trim() === "" ? members : filterMembers(members, body.as);
   const address = member?.address ?? body.as.trim();
   // Who is behind an address that isn't on the list is told to those who may know of that person.
   const isKnown = member !== undefined || (await knownAddresses(db, caller))(address);
   const greeted: ReadonlyMap<string, Greeted> = isKnown
-    ? await greetedAt(db, found, [address], own.name)
+    ? await greetedAt(db, found, [address], house.name)
     : new Map();
   const note = welcomeNote(
-    await greetingOf(db, found, own, context.settings.url, body.text),
+    await greetingOf(db, found, house, context.settings.url, body.text),
     greeted.get(address) ?? {},
   );
   return {

@@ -67,20 +67,20 @@ export function printRoutes(app: Hono, context: Context): void {
   ): Promise<Response> {
     const caller = await needCaller(http, context, action);
     const table = await make(caller);
-    const own = await loadHouse(db);
+    const house = await loadHouse(db);
     const current = await loadCurrentSeason(db);
-    if (own === undefined) throw notFound("school");
+    if (house === undefined) throw notFound("school");
     const asked = http.req.query("paper");
-    const day = new Intl.DateTimeFormat(localeOf(own), {
-      timeZone: own.timeZone,
+    const day = new Intl.DateTimeFormat(localeOf(house), {
+      timeZone: house.timeZone,
       dateStyle: "long",
     }).format(new Date());
     const pdf = await tablePdf({
       ...table,
       line: [current?.label ?? "", table.line, day].filter((part) => part !== "").join(", "),
-      house: own.name,
-      language: own.language,
-      paper: asked === "A4" || asked === "Letter" ? asked : paperOf(own.country),
+      house: house.name,
+      language: house.language,
+      paper: asked === "A4" || asked === "Letter" ? asked : paperOf(house.country),
     });
     await record(db, {
       actorId: caller.id,

@@ -97,7 +97,7 @@ function namesWith(running: Running, wanted: "lead" | "helper"): string[] {
 async function headOf(db: Queries, found: LoadedList, caller: Caller) {
   const aliases = await listAliases(db, found.id);
   const watched = await findWatch(db, caller.id, found.id);
-  const own = await findShortName(db, found.id, caller.id);
+  const shortName = await findShortName(db, found.id, caller.id);
   const successor =
     found.closedAt === null
       ? undefined
@@ -111,7 +111,7 @@ async function headOf(db: Queries, found: LoadedList, caller: Caller) {
     title: found.title,
     description: found.description,
     short: found.short,
-    ownShort: own?.short ?? "",
+    ownShort: shortName?.short ?? "",
     watching: watched !== undefined,
     cohort: found.cohort ?? "",
     site: found.site ?? "",

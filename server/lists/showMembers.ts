@@ -14,12 +14,12 @@ export async function showMembers(
   { params, query, caller }: Request<typeof getMembers>,
 ): Promise<Answer<typeof getMembers>> {
   const found = await loadList(db, params.id, caller, "seen");
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const members = filterMembers(
     await memberTable(
       db,
       found,
-      query.on === "" ? undefined : instantAtEndOf(query.on, own?.timeZone ?? "UTC"),
+      query.on === "" ? undefined : instantAtEndOf(query.on, house?.timeZone ?? "UTC"),
     ),
     query.q,
   );

@@ -48,7 +48,7 @@ export async function tryAddressEverywhere(
   const read = readAddress(body.address, new Map());
   if (read.answer === "unusable")
     throw new Refusal(422, "try/address", noAddress(body.address, read), "address");
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const rows = await listTried(db, caller);
   const judged = await judgeMany(db, rows, read.address, body.proof, {
     isKnown: await knownAddresses(db, caller),
@@ -63,7 +63,7 @@ export async function tryAddressEverywhere(
       return {
         id,
         title,
-        address: `${name}@${own?.listDomain ?? ""}`,
+        address: `${name}@${house?.listDomain ?? ""}`,
         outcome: verdict.outcome,
         reaches: verdict.reaches,
         reason: shortReason(verdict.reasons.map(({ sentence }) => sentence)),

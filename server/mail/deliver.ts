@@ -296,7 +296,7 @@ export class Deliverer {
       this.postOf(copy.postId),
       this.domains(),
     ]);
-    const own =
+    const storedMessage =
       copy.fields === null || stored.merge === null
         ? stored
         : openMessage({
@@ -311,14 +311,16 @@ export class Deliverer {
     if (of === undefined || by === undefined) {
       const isOurs = by === undefined;
       return {
-        raw: isOurs ? await signNote(own.raw, domain, dkim, new Date()) : own.raw,
+        raw: isOurs
+          ? await signNote(storedMessage.raw, domain, dkim, new Date())
+          : storedMessage.raw,
         returnPath: by?.fromAddress ?? "",
       };
     }
     const prepared =
-      own === stored
+      storedMessage === stored
         ? await this.preparedFor(stored, of, by, domain)
-        : await prepare(own, { ...of, domain }, by, dkim, settings.url, new Date());
+        : await prepare(storedMessage, { ...of, domain }, by, dkim, settings.url, new Date());
     return {
       raw: await makeCopy(prepared, dkim, {
         token: leaveToken(dkim.pem, copy.id),

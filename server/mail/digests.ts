@@ -32,22 +32,22 @@ export async function sendDigests(
   { db, settings }: Pick<Context, "db" | "settings">,
   now: Date,
 ): Promise<number> {
-  const own = await loadHouse(db);
-  if (own === undefined) return 0;
-  const { hour, weekday } = partsIn(own.timeZone, now);
-  if (hour < own.digestHour) return 0;
-  const isWeekly = weekday === own.digestDay;
+  const house = await loadHouse(db);
+  if (house === undefined) return 0;
+  const { hour, weekday } = partsIn(house.timeZone, now);
+  if (hour < house.digestHour) return 0;
+  const isWeekly = weekday === house.digestDay;
   let sent = 0;
-  const { rows } = await listDueDigests(db, isWeekly, own.timeZone, own.digestHour, now);
+  const { rows } = await listDueDigests(db, isWeekly, house.timeZone, house.digestHour, now);
   for (const { address } of rows)
     sent += await db.transaction((tx) =>
       sendOne(
         tx,
-        own,
+        house,
         settings.url,
         address,
         isWeekly,
-        startOfHour(own.timeZone, now, own.digestHour),
+        startOfHour(house.timeZone, now, house.digestHour),
       ),
     );
   return sent;
@@ -55,14 +55,14 @@ export async function sendDigests(
 
 async function sendOne(
   tx: Queries,
-  own: typeof house.$inferSelect,
+  settings: typeof house.$inferSelect,
   url: string,
   address: string,
   isWeekly: boolean,
   before: Date,
 ): Promise<number> {
   await lockDigest(tx, address);
-  const { rows: items } = await listDigestItems(tx, own.timeZone, address, isWeekly, before);
+  const { rows: items } = await listDigestItems(tx, settings.timeZone, address, isWeekly, before);
   if (items.length === 0) return 0;
   const wanted = items.filter((item) => item.wanted).map(({ post_id: id }) => id);
   const posts = wanted.length === 0 ? [] : await listDigestPosts(tx, wanted);
@@ -81,7 +81,7 @@ async function sendOne(
   await markDigestSent(tx, address, items, left);
   if (taken.length === 0) return 0;
   const at = new Intl.DateTimeFormat("en-GB", {
-    timeZone: own.timeZone,
+    timeZone: settings.timeZone,
     dateStyle: "medium",
     timeStyle: "short",
   });
@@ -99,7 +99,7 @@ async function sendOne(
   );
   const titles = [...new Set(shown.map(({ of }) => of.title))];
   const contents = digestContents(
-    own.name,
+    settings.name,
     titles.map((title) => ({
       title,
       posts: shown.filter(({ of }) => of.title === title).map(({ line }) => line),
@@ -107,14 +107,14 @@ async function sendOne(
     `${url}/member`,
   );
   const raw = await digestMail({
-    from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` },
+    from: { name: `${settings.name} lists`, address: `postmaster@${settings.listDomain}` },
     to: address,
     ...said(contents),
-    domain: own.listDomain,
+    domain: settings.listDomain,
     posts: shown.map(({ raw: body, of, fromName, fromAddress, id }) =>
       asPart(
         body,
-        { name: of.name, title: of.title, domain: own.listDomain, rules: of.rules },
+        { name: of.name, title: of.title, domain: settings.listDomain, rules: of.rules },
         { name: fromName, address: fromAddress },
         `${url}/posts/${id}`,
       ),

@@ -92,7 +92,7 @@ const delivered = (subject: string, count: number) =>
 const isMember = async (address: string): Promise<boolean> =>
   (
     await juno.ask<{ members: { address: string }[] }>("GET", `/api/lists/${listId}/members`)
-  ).body.members.some((own) => own.address === address);
+  ).body.members.some((member) => member.address === address);
 const reach = async (): Promise<Reach> => (await juno.ask<Reach>("GET", "/api/reach")).body;
 const run = (query: ReturnType<typeof sql>) => house.amigo.context.db.execute(query);
 
@@ -303,9 +303,9 @@ describe("what comes back", () => {
       ({ deliveries }) => deliveries.sent === members.length,
     );
     await comesBack(id, address, "5.1.1", "550 5.1.1 user unknown");
-    const told = (await page(id)).recipients.find((own) => own.address === address);
+    const told = (await page(id)).recipients.find((recipient) => recipient.address === address);
     expect(told).toMatchObject({ state: "bounced", reply: "550 5.1.1 user unknown", retry: false });
-    const [trouble] = (await reach()).troubles.filter((own) => own.address === address);
+    const [trouble] = (await reach()).troubles.filter((candidate) => candidate.address === address);
     expect(trouble).toMatchObject({ state: "stopped", sort: "no mailbox" });
     expect(trouble?.where).toMatch(/row \d+, column/);
     expect(trouble?.people.length).toBeGreaterThan(0);
@@ -321,7 +321,9 @@ describe("what comes back", () => {
     ).toContainEqual([true, true]);
     const next = await post("Without them");
     await delivered("Without them", members.length - 1);
-    expect((await page(next)).recipients.map((own) => own.address)).not.toContain(address);
+    expect((await page(next)).recipients.map((recipient) => recipient.address)).not.toContain(
+      address,
+    );
     await proven(() =>
       house.mail({
         from: address,
@@ -330,14 +332,16 @@ describe("what comes back", () => {
         headers: { "Auto-Submitted": "auto-replied" },
       }),
     );
-    expect((await reach()).troubles.some((own) => own.address === address)).toBe(true);
+    expect((await reach()).troubles.some((candidate) => candidate.address === address)).toBe(true);
     await proven(() =>
       house.mail({ from: address, to: LIST.replace("@", "+leads@"), subject: "I am still here" }),
     );
-    expect((await reach()).troubles.filter((own) => own.address === address)).toEqual([]);
+    expect((await reach()).troubles.filter((candidate) => candidate.address === address)).toEqual(
+      [],
+    );
     const again = await post("With them");
     await delivered("With them", members.length);
-    expect((await page(again)).recipients.map((own) => own.address)).toContain(address);
+    expect((await page(again)).recipients.map((recipient) => recipient.address)).toContain(address);
   });
 
   test("for now, on as many days as the house has set, stops it as well; a coordinator's word heals it", async () => {
@@ -382,13 +386,13 @@ describe("what comes back", () => {
     });
     await comesBack(id, members[3] ?? "", "4.4.1", "450 try later");
     const { troubles } = await reach();
-    expect(troubles.map(({ address: own, state }) => [own, state])).toEqual([
+    expect(troubles.map(({ address: eachAddress, state }) => [eachAddress, state])).toEqual([
       [members[3], "shaky"],
     ]);
     expect(await isMember(address)).toBe(true);
     await post("Well again");
     await delivered("Well again", members.length);
-    await until("healed by arriving", reach, (own) => own.troubles.length === 0);
+    await until("healed by arriving", reach, (item) => item.troubles.length === 0);
   });
 
   test("a refusal at once is sorted as well, and tried again by hand", async () => {
@@ -398,8 +402,8 @@ describe("what comes back", () => {
     const id = await post("Refused once");
     const told = await until(
       "the refusal",
-      async () => (await page(id)).recipients.find((own) => own.address === address),
-      (own) => own?.state === "bounced",
+      async () => (await page(id)).recipients.find((recipient) => recipient.address === address),
+      (item) => item?.state === "bounced",
     );
     expect(told).toMatchObject({ retry: true });
     expect((await reach()).troubles).toEqual([]);
@@ -407,7 +411,8 @@ describe("what comes back", () => {
     expect((await juno.ask("POST", `/api/posts/${id}/retry`, { address })).status).toBe(200);
     await until(
       "the retry",
-      async () => (await page(id)).recipients.find((own) => own.address === address)?.state,
+      async () =>
+        (await page(id)).recipients.find((recipient) => recipient.address === address)?.state,
       (state) => state === "sent",
     );
     expect((await juno.ask("POST", `/api/posts/${id}/retry`, { address })).status).toBe(409);

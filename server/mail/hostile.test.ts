@@ -228,7 +228,7 @@ test("no conversation whatever stops the ports", async () => {
       async (lines, port) => {
         const said = await say(port, Buffer.from(lines.join(""), "latin1"));
         expect(said).toMatch(/^220 /);
-        for (const answer of said.split("\r\n").filter((own) => own !== ""))
+        for (const answer of said.split("\r\n").filter((candidate) => candidate !== ""))
           expect(answer).toMatch(/^[2345]\d\d[ -]/);
       },
     ),

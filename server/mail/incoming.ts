@@ -18,8 +18,8 @@ import { findCopyBehind, findLinkBehind, findAskBehind, listOwners, listAt } fro
 
 /** Whether an address at the list domain can be written to. Everything else is refused when it is named. */
 export async function isKnownRecipient(db: Queries, address: string): Promise<boolean> {
-  const own = await loadHouse(db);
-  const meant = own === undefined ? undefined : parseListAddress(address, own.listDomain);
+  const house = await loadHouse(db);
+  const meant = house === undefined ? undefined : parseListAddress(address, house.listDomain);
   if (meant === undefined) return false;
   if (meant.kind === "house") return true;
   if (meant.kind === "return") return (await findCopyBehind(db, meant.token)).length > 0;
@@ -54,12 +54,12 @@ export async function takeMail(
   { db, resolver, settings, desk }: Pick<Context, "db" | "resolver" | "settings" | "desk">,
   mail: IncomingMail,
 ): Promise<void> {
-  const own = await loadHouse(db);
-  if (own === undefined) throw new Error("this house is not set up");
+  const house = await loadHouse(db);
+  if (house === undefined) throw new Error("this house is not set up");
   const split = splitMessage(mail.raw);
   const messageId =
     fieldValue(split, "message-id")?.slice(0, 900) ??
-    `<${Date.now()}.${mail.raw.length}@${own.listDomain}>`;
+    `<${Date.now()}.${mail.raw.length}@${house.listDomain}>`;
   const recipients = [...new Set(mail.recipients.map((address) => address.toLowerCase()))];
   const read = await sandbox.run(
     "readMail",
@@ -69,11 +69,11 @@ export async function takeMail(
       ...(mail.account !== undefined || mail.connection === undefined || mail.returnPath === ""
         ? {}
         : {
-            envelope: { ...mail.connection, returnPath: mail.returnPath, mta: own.listDomain },
+            envelope: { ...mail.connection, returnPath: mail.returnPath, mta: house.listDomain },
           }),
       returned: {
         returnPath: mail.returnPath,
-        recipients: await ownersOf(db, recipients, own.listDomain),
+        recipients: await ownersOf(db, recipients, house.listDomain),
       },
     },
     resolver,
@@ -89,7 +89,7 @@ export async function takeMail(
           : "none";
   const after: Taken["after"] = [];
   const common = {
-    house: own,
+    house: house,
     mail,
     split,
     messageId,

@@ -246,7 +246,7 @@ test("reports of a mail system that we did not write are understood: who is gone
   const troubles = await until(
     "the word that one only waits",
     async () => (await juno.ask<Reach>("GET", "/api/reach")).body.troubles,
-    (own) => own.length >= 3,
+    (item) => item.length >= 3,
   );
   expect(troubles.map(({ address, state, sort }) => [address, state, sort]).sort()).toEqual([
     [at("full"), "shaky", "full"],

@@ -27,8 +27,8 @@ export async function returnForgotten(db: Database): Promise<number> {
  */
 export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
   return db.transaction(async (tx) => {
-    const own = await loadHouse(tx);
-    const { rowCount } = await eraseOldMessages(tx, own?.keep);
+    const house = await loadHouse(tx);
+    const { rowCount } = await eraseOldMessages(tx, house?.keep);
     const count = rowCount ?? 0;
     if (count > 0) {
       await record(tx, {

@@ -109,11 +109,11 @@ async function withinRates(
 /** Writes down what became of some copies, all at once. */
 export async function finish(db: Queries, outcomes: readonly Outcome[]): Promise<void> {
   if (outcomes.length === 0) return;
-  const rows = outcomes.map((own) => ({
-    i: own.id,
-    s: own.state,
-    r: own.reply,
-    p: own.state === "deferred" ? own.pause : 0,
+  const rows = outcomes.map((outcome) => ({
+    i: outcome.id,
+    s: outcome.state,
+    r: outcome.reply,
+    p: outcome.state === "deferred" ? outcome.pause : 0,
   }));
   // An address that failed now and then works again once mail arrives there.
   await db.execute(sql`with done as (

@@ -11,12 +11,12 @@ export async function listOtherMembers(
   { db }: Context,
   { params, member }: Request<typeof getMemberOthers>,
 ): Promise<Answer<typeof getMemberOthers>> {
-  const own = await listOn(db, params.id, member);
-  if (own.rules.roster !== "members" || own.rules.seen !== "yes") throw notFound("list");
-  const rows = await listOthers(db, own.id);
+  const membership = await listOn(db, params.id, member);
+  if (membership.rules.roster !== "members" || membership.rules.seen !== "yes") throw notFound("list");
+  const rows = await listOthers(db, membership.id);
   const names = await namesBehind(
     db,
-    own.seasonId,
+    membership.seasonId,
     rows.map(({ address }) => address),
   );
   return rows.map(({ address }) => ({ address, name: names.get(address)?.name ?? "" }));

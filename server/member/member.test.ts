@@ -23,11 +23,11 @@ const linkTo = async (address: string): Promise<string> => {
   return /\/member\/([\w-]+)/.exec(await house.mailTo(address, "Open your page"))?.[1] ?? "";
 };
 const openPage = async (address: string): Promise<Client> => {
-  const own = house.client();
+  const client = house.client();
   expect(
-    (await own.ask("POST", "/api/member/enter", { token: await linkTo(address) })).status,
+    (await client.ask("POST", "/api/member/enter", { token: await linkTo(address) })).status,
   ).toBe(200);
-  return own;
+  return client;
 };
 const page = async (client = pavel): Promise<MemberLists> =>
   (await client.ask<MemberLists>("GET", "/api/member")).body;
@@ -243,7 +243,7 @@ describe("the member page", () => {
     expect(
       (
         await teo.ask("POST", `/api/lists/${id}/agree`, {
-          ids: list.waiting.map((own) => own.id),
+          ids: list.waiting.map((item) => item.id),
           agree: true,
         })
       ).body,
@@ -286,9 +286,9 @@ describe("the member page", () => {
   });
 
   test("closed, it opens no more by the same cookie", async () => {
-    const own = await openPage("cingleby@lettr.example");
-    const kept = own.cookie;
-    await own.ask("POST", "/api/member/sign-out");
+    const client = await openPage("cingleby@lettr.example");
+    const kept = client.cookie;
+    await client.ask("POST", "/api/member/sign-out");
     expect((await house.client(kept).ask("GET", "/api/member")).status).toBe(401);
   });
 });
@@ -434,9 +434,9 @@ describe("somebody who left", () => {
     expect(
       (await juno.ask("POST", `/api/people/${hedda}/forget`, { name: "Somebody Else" })).status,
     ).toBe(422);
-    for (const own of left)
+    for (const item of left)
       expect(
-        (await juno.ask("POST", `/api/people/${own.id}/forget`, { name: own.name })).status,
+        (await juno.ask("POST", `/api/people/${item.id}/forget`, { name: item.name })).status,
       ).toBe(200);
     expect(await count()).toBe(before);
     for (const table of [

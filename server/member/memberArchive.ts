@@ -42,12 +42,12 @@ async function showArchived({
 /** The list, where a member may read its archive: because they are on it, or as anybody inside who finds it. */
 async function readable(db: Database, id: string, address: string): Promise<string> {
   const found = await findReadable(db, address, id);
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const asMember =
     found?.on != null && (found.rules.archive === "members" || found.rules.archive === "inside");
   const asInside =
     found !== undefined &&
-    isInside(address, own?.insideDomain ?? "") &&
+    isInside(address, house?.insideDomain ?? "") &&
     found.rules.archive === "inside" &&
     found.rules.findable === "inside";
   if (!asMember && !asInside) throw notFound("list");
@@ -59,8 +59,8 @@ export async function listMemberPosts(
   { db }: Context,
   { params, query, member }: Request<typeof getMemberArchive>,
 ): Promise<Answer<typeof getMemberArchive>> {
-  const own = { id: await readable(db, params.id, member) };
-  const rows = await listArchived(db, own.id, query.q, query.before);
+  const found = { id: await readable(db, params.id, member) };
+  const rows = await listArchived(db, found.id, query.q, query.before);
   return Promise.all(rows.map(showArchived));
 }
 

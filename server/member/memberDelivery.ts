@@ -16,8 +16,8 @@ export async function chooseHowOften(
   { db }: Context,
   { params, body, member }: Request<typeof putHowOften>,
 ): Promise<Answer<typeof putHowOften>> {
-  const own = await listOn(db, params.id, member);
-  await setHowOften(db, { id: null, name: member }, own.id, member, body.howOften);
+  const membership = await listOn(db, params.id, member);
+  await setHowOften(db, { id: null, name: member }, membership.id, member, body.howOften);
   return { done: true as const };
 }
 
@@ -26,8 +26,8 @@ export async function pauseMail(
   { db }: Context,
   { body, member }: Request<typeof putPause>,
 ): Promise<Answer<typeof putPause>> {
-  const own = await loadHouse(db);
-  if (body.until !== "" && body.until < dayIn(own?.timeZone ?? "UTC", new Date()))
+  const house = await loadHouse(db);
+  if (body.until !== "" && body.until < dayIn(house?.timeZone ?? "UTC", new Date()))
     throw new Refusal(422, "member/pause", t("member.thatDayIsOverChoose"), "until");
   if (body.until === "") await endPause(db, member);
   else await storePause(db, member, body.until);

@@ -10,13 +10,13 @@ export async function leaveList(
   { db, desk }: Context,
   { params, member }: Request<typeof postMemberLeave>,
 ): Promise<Answer<typeof postMemberLeave>> {
-  const own = await listOn(db, params.id, member);
-  if (own.rules.leaving !== "by oneself")
+  const membership = await listOn(db, params.id, member);
+  if (membership.rules.leaving !== "by oneself")
     throw new Refusal(403, "member/leave", t("member.toLeaveThisListAsk"));
   await desk.run("keepAddress", {
     actor: { id: null, name: member },
     keep: {
-      listId: own.id,
+      listId: membership.id,
       address: member,
       side: "off",
       reason: t("member.leftOnTheMemberPage"),

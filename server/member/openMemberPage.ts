@@ -34,16 +34,16 @@ async function mailLink(context: Context, address: string): Promise<void> {
     const person = on === undefined ? await personAt(tx, address) : undefined;
     if (on === undefined && person === undefined) return;
     const token = await makeLink(tx, { purpose: "member page", address, hours: LINK_HOURS });
-    const own = await loadHouse(tx);
+    const house = await loadHouse(tx);
     await sendNote(
       tx,
       { name: "", address },
       {
-        subject: t("member.yourListsAt", { name: own?.name ?? "the house" }),
+        subject: t("member.yourListsAt", { name: house?.name ?? "the house" }),
         text: [
           "Hello,",
           "",
-          t("member.openYourPageAtHere", { name: own?.name ?? "the house" }),
+          t("member.openYourPageAtHere", { name: house?.name ?? "the house" }),
           `${settings.url}/member/${token}`,
           "",
           t("member.theLinkWorksOnceFor"),

@@ -51,7 +51,7 @@ export async function askForNewAddress(
       about: member,
       hours: CONFIRM_HOURS,
     });
-    const own = await loadHouse(tx);
+    const foundHouse = await loadHouse(tx);
     await sendNote(
       tx,
       { name: person.name, address: read.address },
@@ -60,7 +60,7 @@ export async function askForNewAddress(
         text: [
           "Hello,",
           "",
-          t("member.wouldLikeToGetThe", { member, name: own?.name ?? "the house" }),
+          t("member.wouldLikeToGetThe", { member, name: foundHouse?.name ?? "the house" }),
           `${settings.url}/member/address/${token}`,
           "",
           t("member.theLinkWorksOnceFor2"),

@@ -12,24 +12,24 @@ import { listLeadNamesOf, listRowsOf } from "./queries";
 export async function greetingOf(
   db: Queries,
   of: Pick<typeof list.$inferSelect, "id" | "title" | "name" | "description" | "rules">,
-  own: Pick<typeof house.$inferSelect, "name" | "listDomain">,
+  settings: Pick<typeof house.$inferSelect, "name" | "listDomain">,
   url: string,
   words: string,
 ): Promise<GreetingOf> {
   const leads = (await listLeadNamesOf(db, of.id)).map(({ name }) => name);
   return {
-    house: own.name,
+    house: settings.name,
     title: of.title,
-    address: `${of.name}@${own.listDomain}`,
+    address: `${of.name}@${settings.listDomain}`,
     description: of.description,
     welcome: words.trim() === "" ? of.rules.welcome : words,
     lead: say(each(leads)),
     page: `${url}/member`,
     howToLeave: say(
       howToLeave(
-        { title: of.title, name: of.name, domain: own.listDomain, leaving: of.rules.leaving },
+        { title: of.title, name: of.name, domain: settings.listDomain, leaving: of.rules.leaving },
         leads,
-        own.name,
+        settings.name,
       ),
     ),
   };

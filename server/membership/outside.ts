@@ -19,8 +19,8 @@ export async function admit(
   list: { seasonId: number; rules: Rules },
   addresses: readonly string[],
 ): Promise<Admission> {
-  const own = await loadHouse(db);
-  const outside = addresses.filter((address) => !isInside(address, own?.insideDomain ?? ""));
+  const house = await loadHouse(db);
+  const outside = addresses.filter((address) => !isInside(address, house?.insideDomain ?? ""));
   if (list.rules.outside === "none") return { refused: new Set(outside), waiting: new Set() };
   const names =
     list.rules.outside === "guardians" ? await namesBehind(db, list.seasonId, outside) : undefined;

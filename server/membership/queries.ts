@@ -276,10 +276,10 @@ export function listSeen(db: Queries, ids: readonly string[], caller: Caller) {
  */
 export function listsOf(caller: Caller): SQL {
   if (caller.role === "coordinator") return sql`true`;
-  const own = sql`exists (select 1 from ${listRole} where ${listRole.listId} = ${list.id} and ${listRole.accountId} = ${caller.id})`;
+  const found = sql`exists (select 1 from ${listRole} where ${listRole.listId} = ${list.id} and ${listRole.accountId} = ${caller.id})`;
   if (caller.role === "site coordinator" && caller.siteId !== null)
-    return sql`(${eq(list.siteId, caller.siteId)} or ${own})`;
-  return own;
+    return sql`(${eq(list.siteId, caller.siteId)} or ${found})`;
+  return found;
 }
 
 /** Lists all facts of a season as they stood at an instant. */

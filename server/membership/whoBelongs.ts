@@ -77,7 +77,9 @@ async function describe(
     name: nameOf(person),
     role: person.role,
     because: say(becauseOf(reason, index)),
-    where: evidenceOf(person.id, reason).map((own) => origins.get(factKey(own)) ?? "")[0] ?? "",
+    where:
+      evidenceOf(person.id, reason).map((factPlace) => origins.get(factKey(factPlace)) ?? "")[0] ??
+      "",
     addresses: [...person.addresses],
     family: family.get(person.id) ?? person.id,
   }));
@@ -112,7 +114,7 @@ async function loadEvidence(
 
 export async function indexAt(db: Queries, seasonId: number, instant: Date): Promise<FactIndex> {
   const rows = (await listFactsAt(db, seasonId, instant)) as Fact[];
-  return indexFacts(new Map(rows.map((own) => [factKey(own), own])));
+  return indexFacts(new Map(rows.map((row) => [factKey(row), row])));
 }
 
 /** The people who can have to do with an audience: those of its classes, names and the staff; else everybody. */
@@ -178,6 +180,6 @@ export async function peopleFor(
         ),
       ),
     )) as Fact[];
-  for (const own of rows) addToIndex(house, own);
+  for (const row of rows) addToIndex(house, row);
   return house;
 }

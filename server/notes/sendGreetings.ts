@@ -24,8 +24,8 @@ export async function sendGreetings(
   { db, settings }: Pick<Context, "db" | "settings">,
   now = new Date(),
 ): Promise<number> {
-  const own = await loadHouse(db);
-  if (own === undefined) return 0;
+  const house = await loadHouse(db);
+  if (house === undefined) return 0;
   const isUnanswered = and(
     eq(greeting.kind, "ask"),
     isNull(greeting.answer),
@@ -46,7 +46,7 @@ export async function sendGreetings(
           .for("update", { skipLocked: true });
         return {
           taken: due.length,
-          mailed: due.length === 0 ? 0 : await mail(tx, due, own, settings.url, again),
+          mailed: due.length === 0 ? 0 : await mail(tx, due, house, settings.url, again),
         };
       });
       sent += done.mailed;
@@ -63,7 +63,7 @@ function daysBefore(now: Date, days: number): Date {
 async function mail(
   tx: Queries,
   due: readonly Greeting[],
-  own: House,
+  house: House,
   url: string,
   again: boolean,
 ): Promise<number> {
@@ -78,7 +78,7 @@ async function mail(
         due
           .filter(({ listId, kind }) => listId === of.id && kind === "welcome")
           .map(({ address }) => address),
-        own.name,
+        house.name,
       ),
     );
   let sent = 0;
@@ -87,7 +87,7 @@ async function mail(
     const token = makePlainToken();
     await markMailed(tx, again, token, kind, id);
     if (of === undefined || of.closedAt !== null || answer !== null) continue;
-    const about = await greetingOf(tx, of, own, url, words ?? "");
+    const about = await greetingOf(tx, of, house, url, words ?? "");
     const note =
       kind === "ask"
         ? askNote(about, by, `${url}/yes/${token}`, again)
@@ -96,7 +96,7 @@ async function mail(
       tx,
       { name: "", address },
       note,
-      kind === "ask" ? { replyTo: `${of.name}+yes.${token}@${own.listDomain}` } : {},
+      kind === "ask" ? { replyTo: `${of.name}+yes.${token}@${house.listDomain}` } : {},
     );
     sent++;
   }

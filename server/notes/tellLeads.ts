@@ -13,9 +13,9 @@ export async function tellLeads(
   { db, settings }: Pick<Context, "db" | "settings">,
   now: Date,
 ): Promise<number> {
-  const own = await loadHouse(db);
-  if (own === undefined) return 0;
-  const day = dayIn(own.timeZone, now);
+  const house = await loadHouse(db);
+  if (house === undefined) return 0;
+  const day = dayIn(house.timeZone, now);
   return db.transaction(async (tx) => {
     const { rows } = await listLeadsToTell(tx, day);
     const byLead = new Map<string, LeadRow[]>();
@@ -27,7 +27,7 @@ export async function tellLeads(
       if (lead === undefined || noted.length === 0) continue;
       const changes = lists.map((row): ListChange => ({
         title: row.title,
-        address: `${row.list_name}@${own.listDomain}`,
+        address: `${row.list_name}@${house.listDomain}`,
         url: `${settings.url}/lists/${row.list}`,
         joined: Number(row.joined),
         left: Number(row.left),
@@ -36,7 +36,7 @@ export async function tellLeads(
       await sendNote(
         tx,
         { name: lead.name, address: lead.email },
-        listsChangedNote(own.name, changes),
+        listsChangedNote(house.name, changes),
       );
       told++;
     }

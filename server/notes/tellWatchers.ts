@@ -9,8 +9,8 @@ export async function tellWatchers(
   { db, settings }: Pick<Context, "db" | "settings">,
   now: Date,
 ): Promise<number> {
-  const own = await loadHouse(db);
-  if (own === undefined) return 0;
+  const house = await loadHouse(db);
+  if (house === undefined) return 0;
   const at = now.toISOString();
   return db.transaction(async (tx) => {
     const { rows } = await listWatchersToTell(tx, at);
@@ -25,7 +25,7 @@ export async function tellWatchers(
         tx,
         { name: first.name, address: first.email },
         addedNote(
-          own.name,
+          house.name,
           watched.map(({ title, added, what, about }) => ({
             title,
             added,

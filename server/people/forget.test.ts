@@ -100,10 +100,9 @@ describe("in a house with a namesake, and with numbers that are also counts", ()
       "GET",
       "/api/people?q=quist",
     );
-    expect(people.families.flatMap((own) => own.people.map(({ name }) => name)).sort()).toEqual([
-      "Bram Quist",
-      "Otto Quist",
-    ]);
+    expect(
+      people.families.flatMap((family) => family.people.map(({ name }) => name)).sort(),
+    ).toEqual(["Bram Quist", "Otto Quist"]);
     // The same sheet once more changes nothing: what was removed has left no gap in what stands.
     await house.readLines(juno, [HEAD, ...STAYING, ""], { id: source });
     expect((await juno.ask("GET", "/api/rounds/open")).body).toBeNull();

@@ -200,14 +200,14 @@ async function forgetOwnRows(
       origin.from === "row" ? [`${origin.reading} ${origin.row}`] : [],
     ),
   );
-  const own = JSON.stringify([
+  const found = JSON.stringify([
     ...new Map(
       rows
         .map((place) => [`${place.reading} ${place.row}`, place] as const)
         .filter(([place]) => !others.has(place)),
     ).values(),
   ]);
-  await blankRows(tx, own);
+  await blankRows(tx, found);
 }
 
 /** Takes somebody out of all rows in which an address or number of theirs stands, whoever else has their name. */

@@ -28,7 +28,7 @@ export async function personRecord(db: Queries, person: string) {
   const of = addresses.length > 0;
   return {
     person,
-    facts: facts.map(({ origin, ...own }) => ({ ...own, where: describe(origin).text })),
+    facts: facts.map(({ origin, ...rest }) => ({ ...rest, where: describe(origin).text })),
     memberships: of ? await listRecordedMemberships(db, addresses) : [],
     mailSent: of ? await listRecordedCopies(db, addresses) : [],
     mailWritten: of ? await listRecordedPosts(db, addresses) : [],

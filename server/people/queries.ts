@@ -67,12 +67,12 @@ export async function findFamilies(
     db,
     [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
   );
-  const [own] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const [found] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const seen = new Set<string>();
   const families = rows.flatMap(({ student }) => {
     const first = index.people.get(student);
     if (first === undefined || seen.has(student)) return [];
-    const family = familyOf(first, index, lists, own?.insideDomain ?? "");
+    const family = familyOf(first, index, lists, found?.insideDomain ?? "");
     for (const { id } of family.people) seen.add(id);
     return [family];
   });
@@ -126,8 +126,12 @@ export async function indexAround(
   const known = new Set(around);
   // A tie to somebody who is out of sight is not told.
   const told =
-    within === undefined ? facts : facts.filter((own) => own.kind !== "tie" || known.has(own.ref));
-  const cohorts = [...new Set(told.flatMap((own) => (own.kind === "enrolment" ? [own.ref] : [])))];
+    within === undefined
+      ? facts
+      : facts.filter((candidate) => candidate.kind !== "tie" || known.has(candidate.ref));
+  const cohorts = [
+    ...new Set(told.flatMap((eachFact) => (eachFact.kind === "enrolment" ? [eachFact.ref] : []))),
+  ];
   const named =
     cohorts.length === 0
       ? []
@@ -142,7 +146,7 @@ export async function indexAround(
               inArray(fact.subject, cohorts),
             ),
           )) as Fact[]);
-  return indexFacts(new Map([...told, ...named].map((own) => [factKey(own), own])));
+  return indexFacts(new Map([...told, ...named].map((eachFact) => [factKey(eachFact), eachFact])));
 }
 
 /** On how many lists each address is now. */

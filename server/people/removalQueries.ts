@@ -128,8 +128,8 @@ export async function forgetMails(
   person: string,
   addresses: readonly string[],
 ): Promise<void> {
-  const own = JSON.stringify(addresses);
-  const isOwn = sql`in (select json_array_elements_text(${own}::json))`;
+  const found = JSON.stringify(addresses);
+  const isOwn = sql`in (select json_array_elements_text(${found}::json))`;
   await tx.execute(sql`
     update message set raw = ''::bytea, merge = null, erased_at = now() where id in (
       select message_id from post where from_address ${isOwn}

@@ -109,18 +109,18 @@ export async function partPerson(
   return inSeason(db, async (tx, seasonId) => {
     const stand = await loadFacts(tx, seasonId);
     const index = indexFacts(stand);
-    const own = personOf(index, person);
-    if (own.role !== "guardian")
+    const foundPerson = personOf(index, person);
+    if (foundPerson.role !== "guardian")
       throw new Refusal(422, "people/students-only-guardians", t("people.onlyAGuardianCanBe"));
     const theirs = {
-      students: students.filter((id) => own.ties.has(id)),
-      addresses: addresses.filter((address) => own.addresses.has(address)),
+      students: students.filter((id) => foundPerson.ties.has(id)),
+      addresses: addresses.filter((address) => foundPerson.addresses.has(address)),
     };
     if (theirs.students.length + theirs.addresses.length === 0)
       throw new Refusal(422, "people/nothing-chosen", t("people.chooseTheChildrenOrAddresses"));
-    if (theirs.students.length === own.ties.size)
+    if (theirs.students.length === foundPerson.ties.size)
       throw new Refusal(422, "people/all-chosen", t("people.oneChildAtLeastMust"), "students");
-    const base = markWithNames(own, (await loadByHand(tx, seasonId)).links);
+    const base = markWithNames(foundPerson, (await loadByHand(tx, seasonId)).links);
     const right: PersonMark = { ...base, students: theirs.students, addresses: theirs.addresses };
     const left: PersonMark = {
       ...base,
@@ -135,7 +135,7 @@ export async function partPerson(
       seasonId,
       `part ${person} ${id}`,
       t("people.isTwoPeopleOneOf", {
-        name: nameOf(own),
+        name: nameOf(foundPerson),
         theirs: each([
           ...theirs.students.map((student) =>
             t("people.guardianOf", { student: nameOf(index.people.get(student)) }),
@@ -167,7 +167,7 @@ export async function settleByHand(
   { actor, person, addresses }: { actor: Actor; person: string; addresses: readonly string[] },
 ): Promise<SaidByHand> {
   return inSeason(db, async (tx, seasonId) => {
-    const own = personOf(indexFacts(await loadFacts(tx, seasonId)), person);
+    const foundPerson = personOf(indexFacts(await loadFacts(tx, seasonId)), person);
     const settled: SettledFact = {
       subject: person,
       kind: "address",
@@ -179,7 +179,7 @@ export async function settleByHand(
       seasonId,
       `addresses ${person}`,
       t("people.isReachedAt", {
-        name: nameOf(own),
+        name: nameOf(foundPerson),
         count: addresses.length,
         addresses: each(addresses),
       }),

@@ -69,11 +69,11 @@ async function loadPerson(
   id: string,
 ): Promise<PersonPage | undefined> {
   const index = await indexAround(db, seasonId, [id], peopleOf(caller, seasonId));
-  const own = index.people.get(id);
-  if (own === undefined) return undefined;
+  const foundPerson = index.people.get(id);
+  if (foundPerson === undefined) return undefined;
   const settings = await loadHouse(db);
   const family = familyOf(
-    own,
+    foundPerson,
     index,
     await listCounts(
       db,
@@ -87,7 +87,7 @@ async function loadPerson(
   return {
     family,
     person,
-    ties: [...own.ties]
+    ties: [...foundPerson.ties]
       .filter(([other]) => index.people.has(other))
       .map(([other, relationship]) => ({
         id: other,
@@ -115,9 +115,9 @@ async function listsOfPerson(
   id: string,
 ): Promise<PersonPage["lists"]> {
   const index = await indexAround(db, seasonId, [id]);
-  const own = index.people.get(id);
-  const addresses = [...(own?.addresses ?? [])];
-  if (own === undefined || addresses.length === 0) return [];
+  const person = index.people.get(id);
+  const addresses = [...(person?.addresses ?? [])];
+  if (person === undefined || addresses.length === 0) return [];
   const lists = await houseIndex(db, seasonId);
   const rows = await listListsOf(db, addresses, caller);
   const evidence = (await listFactsOf(db, seasonId, id)) as Fact[];
@@ -125,7 +125,7 @@ async function listsOfPerson(
   const where = await describeFacts(db, evidence);
   return rows.map(({ key: listKey, since, ...row }) => {
     const audience = wantedList(lists, listKey)?.audience;
-    const reason = audience === undefined ? undefined : belongs(audience, own, index);
+    const reason = audience === undefined ? undefined : belongs(audience, person, index);
     const by = kept.find((entry) => entry.list === listKey && entry.address === row.address)?.value;
     const because =
       reason === undefined

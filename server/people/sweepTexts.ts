@@ -13,25 +13,25 @@ export async function sweepTexts(tx: Queries, traces: Traces): Promise<void> {
   ].map((word) => word.toLowerCase());
   if (wanted.length === 0) return;
   const [inTexts, inKeys] = [takerOf(traces), takerOf(traces, traces.key)];
-  for (const own of await textColumns(tx)) {
-    const name = sql.identifier(own.column);
-    const table = sql.identifier(own.table);
-    const taken = own.column === "key" ? inKeys : inTexts;
+  for (const textColumn of await textColumns(tx)) {
+    const name = sql.identifier(textColumn.column);
+    const table = sql.identifier(textColumn.table);
+    const taken = textColumn.column === "key" ? inKeys : inTexts;
     const { rows } = await tx.execute<{ place: string; value: unknown }>(sql`
-      select ctid::text as place, ${own.kind === "json" ? sql`${name}::text` : name} as value from ${table}
+      select ctid::text as place, ${textColumn.kind === "json" ? sql`${name}::text` : name} as value from ${table}
       where exists (select 1 from json_array_elements_text(${JSON.stringify(wanted)}::json) as wanted(word) where position(wanted.word in lower(${name}::text)) > 0)`);
     for (const { place, value } of rows) {
       const cleaned =
-        own.kind === "json"
+        textColumn.kind === "json"
           ? JSON.stringify(taken.ofValue(JSON.parse(value as string)))
-          : own.kind === "list"
+          : textColumn.kind === "list"
             ? taken.ofValue(value)
             : taken.ofText(value as string);
       if (JSON.stringify(cleaned) === JSON.stringify(value)) continue;
       const bound =
-        own.kind === "json"
+        textColumn.kind === "json"
           ? sql`${cleaned as string}::text::jsonb`
-          : own.kind === "list"
+          : textColumn.kind === "list"
             ? sql`array(select json_array_elements_text(${JSON.stringify(cleaned)}::json))`
             : sql`${cleaned as string}`;
       await tx.execute(sql`update ${table} set ${name} = ${bound} where ctid = ${place}::tid`);
@@ -86,7 +86,7 @@ export function takerOf(
   };
   /** Values that stand beside each other and together make the name. */
   const inPieces = (before: readonly unknown[], after: readonly unknown[]): unknown[] => {
-    const texts = before.map((own) => (typeof own === "string" ? own.trim().toLowerCase() : ""));
+    const texts = before.map((item) => (typeof item === "string" ? item.trim().toLowerCase() : ""));
     const gone = new Set<number>();
     for (const { given, family } of names) {
       if (given === "" || family === "") continue;
@@ -101,7 +101,7 @@ export function takerOf(
         gone.add(at).add(nearest);
       }
     }
-    return after.map((own, at) => (gone.has(at) ? "" : own));
+    return after.map((item, at) => (gone.has(at) ? "" : item));
   };
   return {
     ofText,

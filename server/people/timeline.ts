@@ -36,14 +36,14 @@ export async function timelineOf(
     addresses.length === 0 ? [] : await listMembershipHistory(db, addresses, caller);
   const mails = await mailsTo(db, caller, addresses);
   const lines: Line[] = [
-    ...rows.flatMap(({ from, until, fromRound, untilRound, ...own }): Line[] => {
-      const words = wordsFor(own as Fact, person, names);
+    ...rows.flatMap(({ from, until, fromRound, untilRound, ...rest }): Line[] => {
+      const words = wordsFor(rest as Fact, person, names);
       if (words === undefined) return [];
       const begun: Line = {
         at: from.toISOString(),
         what: words.begins,
         sign: "+",
-        where: describe(own.origin),
+        where: describe(rest.origin),
         round: fromRound,
       };
       return until === null
@@ -127,41 +127,41 @@ async function subjectOf(head: Buffer | null): Promise<string> {
 }
 
 function wordsFor(
-  own: Fact,
+  fact: Fact,
   person: string,
   names: ReadonlyMap<string, string>,
 ): { begins: string; ends: string } | undefined {
-  switch (own.kind) {
+  switch (fact.kind) {
     case "student":
       return { begins: t("people.joinedAsAStudent"), ends: "left" };
     case "guardian":
       return { begins: t("people.becameKnownAsAGuardian"), ends: t("people.noLongerAGuardianOf") };
     case "name":
       return {
-        begins: t("people.isCalled", { name: wholeName(own.value) }),
-        ends: t("people.wasCalled", { name: wholeName(own.value) }),
+        begins: t("people.isCalled", { name: wholeName(fact.value) }),
+        ends: t("people.wasCalled", { name: wholeName(fact.value) }),
       };
     case "number":
     case "level":
     case "site":
       return {
-        begins: `${own.kind} ${own.value}`,
-        ends: t("people.noLonger", { kind: own.kind, value: own.value }),
+        begins: `${fact.kind} ${fact.value}`,
+        ends: t("people.noLonger", { kind: fact.kind, value: fact.value }),
       };
     case "address":
       return {
-        begins: t("people.isReachedAt2", { address: own.ref }),
-        ends: t("people.noLongerReachedAt", { address: own.ref }),
+        begins: t("people.isReachedAt2", { address: fact.ref }),
+        ends: t("people.noLongerReachedAt", { address: fact.ref }),
       };
     case "enrolment":
       return {
-        begins: t("people.in", { class: names.get(own.ref) ?? own.ref }),
-        ends: t("people.noLongerIn", { class: names.get(own.ref) ?? own.ref }),
+        begins: t("people.in", { class: names.get(fact.ref) ?? fact.ref }),
+        ends: t("people.noLongerIn", { class: names.get(fact.ref) ?? fact.ref }),
       };
     case "tie": {
-      const other = names.get(own.subject === person ? own.ref : own.subject) ?? "somebody";
-      const is = own.value === "" ? "guardian" : own.value.toLowerCase();
-      return own.subject === person
+      const other = names.get(fact.subject === person ? fact.ref : fact.subject) ?? "somebody";
+      const is = fact.value === "" ? "guardian" : fact.value.toLowerCase();
+      return fact.subject === person
         ? { begins: t("people.of", { is, other }), ends: t("people.noLongerOf", { is, other }) }
         : { begins: t("people.isA", { other, is }), ends: t("people.isNoLongerA", { other, is }) };
     }
@@ -185,9 +185,9 @@ async function namesOf(
   ];
   const found = ids.length === 0 ? [] : ((await listNamesOf(db, seasonId, ids)) as Fact[]);
   return new Map(
-    found.map((own) => [
-      own.subject,
-      own.kind === "name" ? nameOf(own.value) : own.kind === "cohort" ? own.value.name : "",
+    found.map((fact) => [
+      fact.subject,
+      fact.kind === "name" ? nameOf(fact.value) : fact.kind === "cohort" ? fact.value.name : "",
     ]),
   );
 }

@@ -96,7 +96,7 @@ async function notYetTaken(
 ): Promise<string[]> {
   if (lists.length === 0) return [];
   const fresh = await storeListMessages(tx, lists, messageId);
-  return lists.filter((own) => fresh.some(({ listId }) => listId === own));
+  return lists.filter((list) => fresh.some(({ listId }) => listId === list));
 }
 
 /** Queues the copies of a post that was held and is let out. Answers how many. */

@@ -150,15 +150,15 @@ async function giveBack(
   of: { title: string; name: string } | undefined,
   reasons: readonly string[],
 ): Promise<void> {
-  const own = await loadHouse(tx);
-  if (own === undefined || of === undefined || row.returnPath === "") return;
+  const house = await loadHouse(tx);
+  if (house === undefined || of === undefined || row.returnPath === "") return;
   await sendNote(
     tx,
     { name: row.fromName, address: row.returnPath },
     returnNote({
       subject: row.subject,
-      list: `${of.title} (${of.name}@${own.listDomain})`,
-      house: own.name,
+      list: `${of.title} (${of.name}@${house.listDomain})`,
+      house: house.name,
       reasons,
     }),
   );

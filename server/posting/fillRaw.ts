@@ -5,7 +5,7 @@ import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 /** A mail that was put together in the composer, with subject and texts in place of its own; everything else stays as it is. */
 export async function fillRaw(
   raw: Buffer,
-  own: { subject: string; text: string; html: string },
+  parts: { subject: string; text: string; html: string },
 ): Promise<Buffer> {
   const parsed = await simpleParser(raw, {
     skipTextToHtml: true,
@@ -17,9 +17,9 @@ export async function fillRaw(
   return new MailComposer({
     from: fieldValue(split, "from") ?? "",
     to: fieldValue(split, "to") ?? "",
-    subject: own.subject,
-    text: own.text,
-    ...(own.html === "" ? {} : { html: own.html }),
+    subject: parts.subject,
+    text: parts.text,
+    ...(parts.html === "" ? {} : { html: parts.html }),
     ...(parsed.messageId === undefined ? {} : { messageId: parsed.messageId }),
     ...(parsed.date === undefined ? {} : { date: parsed.date }),
     newline: "windows",

@@ -74,15 +74,15 @@ export async function judgeMany(
   proof: Proof,
   { message, isKnown = () => true }: MoreToJudge = {},
 ): Promise<{ name: string; of(to: JudgedList, closed?: Closed): Omit<Judged, "name"> }> {
-  const own = await findSender(db, address);
+  const foundSender = await findSender(db, address);
   const roles = new Map(
-    own === undefined
+    foundSender === undefined
       ? []
-      : (await listRolesOf(db, own.id)).map(({ listId, role }) => [listId, role]),
+      : (await listRolesOf(db, foundSender.id)).map(({ listId, role }) => [listId, role]),
   );
   const on = new Set((await listMemberships(db, address)).map(({ listId }) => listId));
   const settings = await loadHouse(db);
-  const known = own?.name ?? (isKnown(address) ? await nameBehind(db, address) : undefined);
+  const known = foundSender?.name ?? (isKnown(address) ? await nameBehind(db, address) : undefined);
   const written = await postsToday(
     db,
     lists.map(({ id }) => id),
@@ -91,8 +91,10 @@ export async function judgeMany(
     name: known ?? address,
     of: (to, closed) => {
       const isCoordinator =
-        own?.role === "coordinator" ||
-        (own?.role === "site coordinator" && own.siteId !== null && own.siteId === to.siteId);
+        foundSender?.role === "coordinator" ||
+        (foundSender?.role === "site coordinator" &&
+          foundSender.siteId !== null &&
+          foundSender.siteId === to.siteId);
       const sender: Sender = {
         name: known ?? address,
         address,
@@ -111,7 +113,7 @@ export async function judgeMany(
         verdict: said(
           verdict(mail, { rules: to.rules, ...(closed === undefined ? {} : { closed }) }),
         ),
-        sight: said(sightOf(sender, own !== undefined, to.rules)),
+        sight: said(sightOf(sender, foundSender !== undefined, to.rules)),
       };
     },
   };
@@ -125,14 +127,15 @@ async function postsToday(db: Queries, lists: readonly string[]): Promise<Map<st
 
 /** What is to be said of a list that takes no mail any more, and which has taken its place. */
 async function closedWords(db: Queries, listId: string): Promise<Closed> {
-  const own = await findClosedList(db, listId);
-  const successor = own === undefined ? undefined : await successorOf(db, own.successorKey);
+  const closedList = await findClosedList(db, listId);
+  const successor =
+    closedList === undefined ? undefined : await successorOf(db, closedList.successorKey);
   return {
-    seasonOver: own === undefined || own.current ? undefined : own.label,
+    seasonOver: closedList === undefined || closedList.current ? undefined : closedList.label,
     now:
       successor === undefined
         ? undefined
-        : { title: successor.title, address: `${successor.name}@${own?.listDomain ?? ""}` },
+        : { title: successor.title, address: `${successor.name}@${closedList?.listDomain ?? ""}` },
   };
 }
 

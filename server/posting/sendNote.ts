@@ -22,19 +22,19 @@ export async function sendNote(
     what?: keyof typeof PRIORITIES;
   } & Pick<MailToCompose, "replyTo" | "attached" | "fields"> = {},
 ): Promise<void> {
-  const own = await loadHouse(tx);
-  if (own === undefined) return;
+  const house = await loadHouse(tx);
+  if (house === undefined) return;
   const text = say(note.text);
   // A mail that signs somebody in shows whom it is from; all others are text alone.
   const shown = what === "link" ? await housePicture(tx) : undefined;
   const { raw, messageId } = await composeMail({
-    from: { name: `${own.name} lists`, address: `postmaster@${own.listDomain}` },
+    from: { name: `${house.name} lists`, address: `postmaster@${house.listDomain}` },
     to: [to],
     subject: oneHeaderLine(say(note.subject)),
     text,
-    domain: own.listDomain,
+    domain: house.listDomain,
     automatic: { inReplyTo },
-    ...(shown === undefined ? {} : withPicture(text, own.name, shown)),
+    ...(shown === undefined ? {} : withPicture(text, house.name, shown)),
     ...more,
   });
   await queueNote(tx, raw, messageId, to.address, what);

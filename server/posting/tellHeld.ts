@@ -18,7 +18,7 @@ export async function tellHeld(
   {
     postId,
     list,
-    house: own,
+    house: settings,
     from,
     subject,
     askSender,
@@ -36,8 +36,8 @@ export async function tellHeld(
   const held = {
     subject,
     from: from.name === "" ? from.address : `${from.name} (${from.address})`,
-    list: `${list.title} (${list.name}@${own.listDomain})`,
-    house: own.name,
+    list: `${list.title} (${list.name}@${settings.listDomain})`,
+    house: settings.name,
   };
   const asked = await countQuestions(tx, from.address);
   if (askSender && (asked?.count ?? 0) < QUESTIONS_AN_HOUR) {
@@ -57,7 +57,7 @@ export async function tellHeld(
       purpose: "held mail",
       address: email,
       about: `${postId} ${id}`,
-      hours: own.heldDays * 24,
+      hours: settings.heldDays * 24,
     });
     await sendNote(
       tx,
@@ -65,7 +65,7 @@ export async function tellHeld(
       heldNote(held, {
         page: `${url}/mail/held?post=${postId}`,
         decide: `${url}/held/${token}`,
-        days: own.heldDays,
+        days: settings.heldDays,
       }),
     );
   }

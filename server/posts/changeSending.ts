@@ -26,11 +26,11 @@ export async function pausePost(
   { db }: Context,
   { params, body, caller }: Request<typeof postPause>,
 ): Promise<Answer<typeof postPause>> {
-  const own = await manageable(db, params.id, caller, "all");
-  await storePaused(db, body.paused, caller.name, own.id);
+  const managedPost = await manageable(db, params.id, caller, "all");
+  await storePaused(db, body.paused, caller.name, managedPost.id);
   await told(
     db,
-    own,
+    managedPost,
     caller,
     body.paused ? "pause post" : "resume post",
     body.paused ? t("posts.letWhatHadNotLeft") : t("posts.letItGoOn"),
@@ -43,9 +43,15 @@ export async function cancelRest(
   { db }: Context,
   { params, caller }: Request<typeof postCancel>,
 ): Promise<Answer<typeof postCancel>> {
-  const own = await manageable(db, params.id, caller);
-  const cancelled = await cancelCopies(db, own.id, caller);
-  await told(db, own, caller, "cancel post", t("posts.cancelledThatHadNotLeft", { cancelled }));
+  const managedPost = await manageable(db, params.id, caller);
+  const cancelled = await cancelCopies(db, managedPost.id, caller);
+  await told(
+    db,
+    managedPost,
+    caller,
+    "cancel post",
+    t("posts.cancelledThatHadNotLeft", { cancelled }),
+  );
   return { cancelled };
 }
 
@@ -54,9 +60,15 @@ export async function retryCopies(
   { db }: Context,
   { params, body, caller }: Request<typeof postRetry>,
 ): Promise<Answer<typeof postRetry>> {
-  const own = await manageable(db, params.id, caller);
-  const copy = await queueAgain(db, own.id, caller, body.address);
+  const managedPost = await manageable(db, params.id, caller);
+  const copy = await queueAgain(db, managedPost.id, caller, body.address);
   if (copy === undefined) throw new Refusal(409, "post/retry", t("posts.thisCopyWasDeliveredOr"));
-  await told(db, own, caller, "retry", t("posts.hadTheCopyToTried", { address: body.address }));
+  await told(
+    db,
+    managedPost,
+    caller,
+    "retry",
+    t("posts.hadTheCopyToTried", { address: body.address }),
+  );
   return { done: true as const };
 }

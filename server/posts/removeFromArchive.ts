@@ -11,11 +11,11 @@ export async function removeFromArchive(
   { db }: Context,
   { params, body, caller }: Request<typeof postTakeOut>,
 ): Promise<Answer<typeof postTakeOut>> {
-  const own = await manageable(db, params.id, caller, "all");
-  await storeTakenOut(db, body.out, caller.name, own.id);
+  const managedPost = await manageable(db, params.id, caller, "all");
+  await storeTakenOut(db, body.out, caller.name, managedPost.id);
   await told(
     db,
-    own,
+    managedPost,
     caller,
     body.out ? "take out of archive" : "put back into archive",
     body.out ? t("posts.tookItOutOfThe") : t("posts.putItBackIntoThe"),

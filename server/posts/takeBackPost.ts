@@ -37,29 +37,29 @@ export interface ManagedPost {
  */
 export async function takeBackPost(
   db: Database,
-  own: ManagedPost,
+  managedPost: ManagedPost,
   caller: Caller,
 ): Promise<{ draft: string | null }> {
   return db.transaction(async (tx) => {
-    const held = await lockPost(tx, own.id);
-    const copies = await lockCopies(tx, own.id);
+    const held = await lockPost(tx, managedPost.id);
+    const copies = await lockCopies(tx, managedPost.id);
     const left = copies.filter(({ state, attempts }) => state !== "queued" || attempts > 0).length;
-    const dug = await listSentDigests(tx, own.id);
-    if (held === undefined || own.leavesAt === null || left > 0 || dug.length > 0)
+    const dug = await listSentDigests(tx, managedPost.id);
+    if (held === undefined || managedPost.leavesAt === null || left > 0 || dug.length > 0)
       throw new Refusal(
         409,
         "post/left",
         left > 0 ? t("posts.leftAlreadyWhatHasNot", { left }) : t("posts.itHasLeftAlready"),
       );
-    const lists = await listListsOfPost(tx, own.id);
+    const lists = await listListsOfPost(tx, managedPost.id);
     const stored = await findMessageId(tx, held.messageId);
-    await removeDigestItems(tx, own.id);
-    await removeCopies(tx, own.id);
-    await removePostLists(tx, own.id);
+    await removeDigestItems(tx, managedPost.id);
+    await removeCopies(tx, managedPost.id);
+    await removePostLists(tx, managedPost.id);
     if (lists.length > 0) await removeListMessages(tx, lists, stored?.messageId);
-    await removePost(tx, own.id);
+    await removePost(tx, managedPost.id);
     await removeMessage(tx, held.messageId);
-    const again = await reopenDraft(tx, own.id);
+    const again = await reopenDraft(tx, managedPost.id);
     await record(
       tx,
       ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({
@@ -67,7 +67,10 @@ export async function takeBackPost(
         actor: caller.name,
         action: "take post back" as const,
         listId,
-        sentence: t("posts.tookBackBeforeItLeft", { name: caller.name, subject: own.subject }),
+        sentence: t("posts.tookBackBeforeItLeft", {
+          name: caller.name,
+          subject: managedPost.subject,
+        }),
       })),
     );
     await notify(tx, "posts", "queue");

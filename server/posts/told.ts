@@ -8,12 +8,12 @@ import { listListIds } from "./queries";
 
 export async function told(
   db: Database,
-  own: ManagedPost,
+  managedPost: ManagedPost,
   caller: Caller,
   action: JournalAction,
   did: string,
 ): Promise<void> {
-  const lists = await listListIds(db, own.id);
+  const lists = await listListIds(db, managedPost.id);
   await record(
     db,
     ...(lists.length === 0 ? [{ id: null }] : lists).map(({ id: listId }) => ({
@@ -21,7 +21,7 @@ export async function told(
       actor: caller.name,
       action,
       listId,
-      sentence: `${caller.name} ${did}: "${own.subject}"`,
+      sentence: `${caller.name} ${did}: "${managedPost.subject}"`,
     })),
   );
   await notify(db, "posts", "queue");

@@ -39,11 +39,11 @@ export async function listPrivateLists(
   const rows = await listPrivateRows(db, caller.id);
   const lists = new Map<string, { id: string; name: string; people: number; gone: number }>();
   for (const { id, name, person } of rows) {
-    const own = lists.get(id) ?? { id, name, people: 0, gone: 0 };
-    lists.set(id, own);
+    const list = lists.get(id) ?? { id, name, people: 0, gone: 0 };
+    lists.set(id, list);
     if (person === null) continue;
-    own.people++;
-    if (!known.people.has(person)) own.gone++;
+    list.people++;
+    if (!known.people.has(person)) list.gone++;
   }
   return [...lists.values()];
 }
@@ -120,13 +120,13 @@ async function ownList(
   id: string,
   caller: Caller,
 ): Promise<{ id: string; name: string; children: Whom }> {
-  const own = await findPrivateList(db, id, caller.id);
-  if (own === undefined) throw notFound("private list");
-  return own;
+  const privateList = await findPrivateList(db, id, caller.id);
+  if (privateList === undefined) throw notFound("private list");
+  return privateList;
 }
 
 async function loadPage(db: Queries, id: string, caller: Caller): Promise<PrivateListPage> {
-  const own = await ownList(db, id, caller);
+  const list = await ownList(db, id, caller);
   const known = await knownPeople(db, caller);
   const rows = await listPrivatePeople(db, id);
   const persons = rows
@@ -138,13 +138,13 @@ async function loadPage(db: Queries, id: string, caller: Caller): Promise<Privat
             id: subject,
             name: nameOf(person),
             detail: detailOf(person, known),
-            addresses: addressesFor(person, known, own.children),
+            addresses: addressesFor(person, known, list.children),
             gone: false,
           };
     })
     .sort((a, b) => a.name.localeCompare(b.name, "en"));
   return {
-    ...own,
+    ...list,
     people: persons.length,
     gone: persons.filter(({ gone }) => gone).length,
     persons,

@@ -13,23 +13,23 @@ import { countQueue, lockMailSettings, storeMailSettings } from "./queries";
 /** Returns the queue, the mail settings, and the DNS records with what was found of them. */
 export async function showMailSettings(context: Context): Promise<Answer<typeof getMailHouse>> {
   const { db } = context;
-  const own = await loadHouse(db);
-  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  const house = await loadHouse(db);
+  if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const {
     rows: [counts],
   } = await countQueue(db);
   return {
-    settings: mailSettings(own),
-    version: versionOf(mailSettings(own)),
+    settings: mailSettings(house),
+    version: versionOf(mailSettings(house)),
     queue: {
-      pausedBy: own.queuePausedBy,
+      pausedBy: house.queuePausedBy,
       waiting: counts?.waiting ?? 0,
       deferred: counts?.deferred ?? 0,
       sentToday: counts?.sent ?? 0,
       bouncedToday: counts?.bounced ?? 0,
       oldest: counts?.oldest == null ? null : new Date(counts.oldest).toISOString(),
     },
-    records: await dnsRecords(context, own.listDomain),
+    records: await dnsRecords(context, house.listDomain),
   };
 }
 
@@ -39,9 +39,9 @@ export async function changeMailSettings(
   { body: { version, ...body }, caller }: Request<typeof putMailSettings>,
 ): Promise<Answer<typeof putMailSettings>> {
   await db.transaction(async (tx) => {
-    const own = await lockMailSettings(tx);
-    if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
-    const before = mailSettings(own);
+    const settings = await lockMailSettings(tx);
+    if (settings === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+    const before = mailSettings(settings);
     refuseStale(before, version);
     await storeMailSettings(tx, body);
     await record(tx, {
@@ -56,13 +56,13 @@ export async function changeMailSettings(
   return { version: versionOf(body) };
 }
 
-function mailSettings(own: typeof house.$inferSelect): MailSettings {
+function mailSettings(settings: typeof house.$inferSelect): MailSettings {
   return {
-    undoSeconds: own.undoSeconds,
-    digestHour: own.digestHour,
-    digestDay: own.digestDay,
-    heldDays: own.heldDays,
-    manyAddresses: own.manyAddresses,
-    softDays: own.softDays,
+    undoSeconds: settings.undoSeconds,
+    digestHour: settings.digestHour,
+    digestDay: settings.digestDay,
+    heldDays: settings.heldDays,
+    manyAddresses: settings.manyAddresses,
+    softDays: settings.softDays,
   };
 }

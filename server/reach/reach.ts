@@ -119,13 +119,13 @@ async function describeTroubles(
   );
   const counts = await listCounts(db, addresses);
   return rows.flatMap(({ address, state, sort, words, lastAt }) => {
-    const own = facts.filter(
+    const foundFacts = facts.filter(
       ({ ref, subject }) => ref === address && (within === undefined || within.has(subject)),
     );
-    if (within !== undefined && own.length === 0) return [];
-    const [first] = own;
+    if (within !== undefined && foundFacts.length === 0) return [];
+    const [first] = foundFacts;
     const at = first === undefined ? undefined : describe(first.origin);
-    const people = own.flatMap(({ subject }) => {
+    const people = foundFacts.flatMap(({ subject }) => {
       const person = index.people.get(subject);
       return person === undefined
         ? []

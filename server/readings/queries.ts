@@ -89,10 +89,10 @@ export async function tablesOfReading(
     joined: [],
   }));
   for (const { sheet, row, cells } of rows) {
-    const own = sheets[sheet]?.rows;
-    if (own === undefined) continue;
-    while (own.length < row - 1) own.push([]);
-    own.push(cells);
+    const sheetRows = sheets[sheet]?.rows;
+    if (sheetRows === undefined) continue;
+    while (sheetRows.length < row - 1) sheetRows.push([]);
+    sheetRows.push(cells);
   }
   return readTables({ format: "text", sheets }, found.plan);
 }

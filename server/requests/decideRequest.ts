@@ -28,11 +28,14 @@ export function editOf(
   isList: boolean,
 ): Extract<Edit, { what: "lists" }> {
   const exemption: Exemption = { allowed: row.wanted, until, by };
-  const point = row.rule === "convention" ? "name" : LIST_POINTS.find((own) => own === row.rule);
+  const point =
+    row.rule === "convention" ? "name" : LIST_POINTS.find((listPoint) => listPoint === row.rule);
   const { edit } = row.work;
   if (edit?.what === "lists") {
-    const lists = edit.lists.map((own) =>
-      own.key === row.list ? { ...own, keepUntil: until, allow: { [row.rule]: exemption } } : own,
+    const lists = edit.lists.map((list) =>
+      list.key === row.list
+        ? { ...list, keepUntil: until, allow: { [row.rule]: exemption } }
+        : list,
     );
     return { what: "lists", aliasUntil: edit.aliasUntil, lists };
   }

@@ -39,19 +39,19 @@ export async function previewRequest(
     editOf(row, caller.name, "", true),
   );
   const { members } = row.work;
-  const own = lists.find(({ key }) => key === row.list);
+  const list = lists.find(({ key }) => key === row.list);
   const sentences = [
-    own === undefined
+    list === undefined
       ? ""
-      : own.what === "made"
+      : list.what === "made"
         ? t("requests.theListIsMade", {
-            title: own.title,
-            after: own.after,
+            title: list.title,
+            after: list.after,
           })
-        : own.points.length > 0
-          ? t("requests.listChanges", { title: own.title, points: each(own.points, "comma") })
+        : list.points.length > 0
+          ? t("requests.listChanges", { title: list.title, points: each(list.points, "comma") })
           : "",
-    ...(own?.breaks ?? []).map(say),
+    ...(list?.breaks ?? []).map(say),
     members === null
       ? ""
       : t("requests.thatForIt", { addresses: members.addresses.length, how: members.how }),

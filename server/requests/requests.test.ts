@@ -140,10 +140,10 @@ describe("what somebody on the staff may do with lists", () => {
       /do not lead/,
     ],
   ])("not %s", async (_what, edit, sentence) => {
-    const own = JSON.parse(
+    const found = JSON.parse(
       JSON.stringify(edit).replace('"SELF"', JSON.stringify(self)),
     ) as EditWanted;
-    const { status, body } = await plan(teo, own);
+    const { status, body } = await plan(teo, found);
     expect([status, body.detail]).toEqual([403, expect.stringMatching(sentence)]);
   });
 
@@ -320,8 +320,8 @@ describe("a house rule that stands in the way", () => {
   });
 
   test("is not asked about for people beyond those whom the asker knows", async () => {
-    const own = crypto.randomUUID();
-    const edit = listEdit(own, {
+    const found = crypto.randomUUID();
+    const edit = listEdit(found, {
       title: "Everybody",
       name: "everybody-here",
       audience: "students + guardians of students",
@@ -329,7 +329,7 @@ describe("a house rule that stands in the way", () => {
       outside: "any",
     });
     const { status, body } = await teo.ask<{ detail: string }>("POST", "/api/requests", {
-      list: own,
+      list: found,
       rule: "outside",
       wanted: "any",
       why: "all of them",
@@ -371,8 +371,8 @@ describe("a house rule that stands in the way", () => {
 
   test("a name outside a convention that binds is asked for likewise", async () => {
     await changeNaming({ nameLimit: 30, reserved: [], convention: "binds" });
-    const own = crypto.randomUUID();
-    const edit = listEdit(own, {
+    const found = crypto.randomUUID();
+    const edit = listEdit(found, {
       title: "Juggling helpers",
       name: "jh",
       audience: 'coaches of "Juggling One"',
@@ -383,7 +383,7 @@ describe("a house rule that stands in the way", () => {
       field: "convention",
     });
     const { body } = await teo.ask<{ id: string }>("POST", "/api/requests", {
-      list: own,
+      list: found,
       rule: "convention",
       wanted: "jh",
       why: "short to type",
@@ -396,9 +396,11 @@ describe("a house rule that stands in the way", () => {
 });
 
 describe("house rules", () => {
-  const bounds = (own: Record<string, { allowed: string; usual: string } | null>): EditWanted => ({
+  const bounds = (
+    overrides: Record<string, { allowed: string; usual: string } | null>,
+  ): EditWanted => ({
     what: "house",
-    bounds: own,
+    bounds: overrides,
     invariants: {},
     presets: {},
     aliasUntil: "",
@@ -485,8 +487,8 @@ describe("house rules", () => {
       { "staff longest": { allowed: "many", usual: "1" } },
       /whole number/,
     ],
-  ])("%s are refused", async (_what, own, sentence) => {
-    expect((await plan(juno, bounds(own))).body.detail).toMatch(sentence);
+  ])("%s are refused", async (_what, given, sentence) => {
+    expect((await plan(juno, bounds(given))).body.detail).toMatch(sentence);
   });
 
   test("a site coordinator decides on requests for lists of her site", async () => {

@@ -17,9 +17,9 @@ import { lockKeepTimes, storeKeepTimes } from "./queries";
 
 /** Returns how long everything is kept. */
 export async function showKeepTimes({ db }: Context): Promise<Answer<typeof getRetention>> {
-  const own = await loadHouse(db);
-  if (own === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
-  return pageOf(keepTimes(own.keep));
+  const house = await loadHouse(db);
+  if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  return pageOf(keepTimes(house.keep));
 }
 
 /** Returns how much the next night would remove with other times. */
@@ -36,8 +36,8 @@ export async function changeKeepTimes(
   { body, caller }: Request<typeof putRetention>,
 ): Promise<Answer<typeof putRetention>> {
   return db.transaction(async (tx) => {
-    const own = await lockKeepTimes(tx);
-    const before = keepTimes(own?.keep ?? {});
+    const foundKeepTimes = await lockKeepTimes(tx);
+    const before = keepTimes(foundKeepTimes?.keep ?? {});
     refuseStale(before, body.version);
     await storeKeepTimes(tx, body.times);
     const changed = KEPT_KINDS.filter((kind) => before[kind] !== body.times[kind]);

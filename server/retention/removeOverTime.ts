@@ -45,12 +45,12 @@ export async function countOverTime(
  * which runs more often, as those of lists without an archive go after a day.
  */
 export async function removeOverTime({ db, log }: Context, now: Date): Promise<void> {
-  const own = await loadHouse(db);
-  if (own === undefined) return;
-  const today = dayIn(own.timeZone, now);
+  const house = await loadHouse(db);
+  if (house === undefined) return;
+  const today = dayIn(house.timeZone, now);
   const begun = await markCleaned(db, today);
   if (begun.length === 0) return;
-  const times = keepTimes(own.keep as KeepTimes);
+  const times = keepTimes(house.keep as KeepTimes);
   for (const kind of KEPT_KINDS) {
     const days = times[kind];
     if (kind === "posts" || days === null) continue;

@@ -231,8 +231,8 @@ describe("of two who change the same settings, the second is told", () => {
       "a source",
       "",
       async () => {
-        const [own] = (await juno.ask<object[]>("GET", "/api/sources")).body;
-        return { ...own, name: "Renamed" };
+        const [item] = (await juno.ask<object[]>("GET", "/api/sources")).body;
+        return { ...item, name: "Renamed" };
       },
     ],
   ])("%s", async (_, given, wanted) => {

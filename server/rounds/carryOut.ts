@@ -143,13 +143,13 @@ async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Prom
   const wanted = wantedLists(index);
   const lists = await listOpenKeys(tx, seasonId);
   const leads = lists.flatMap(({ id, key }) => {
-    const own = wanted.get(key);
-    const coach = index.cohorts.get(own?.cohort ?? "")?.coach ?? "";
+    const found = wanted.get(key);
+    const coach = index.cohorts.get(found?.cohort ?? "")?.coach ?? "";
     const named =
-      own?.leads === "coach"
+      found?.leads === "coach"
         ? [coach === "" ? undefined : byName.get(nameKey(splitName(coach)))]
-        : (own?.leads ?? "").split(" ").map((person) => byId.get(person));
-    const helping = (own?.helpers ?? "")
+        : (found?.leads ?? "").split(" ").map((person) => byId.get(person));
+    const helping = (found?.helpers ?? "")
       .split(" ")
       .map((person) => byId.get(person))
       .filter((person) => !named.includes(person));
@@ -177,16 +177,16 @@ async function storeMembers(
   found: { number: number; seasonId: number },
   index: FactIndex,
 ) {
-  const open = new Map([...wantedLists(index)].filter(([, own]) => own.open));
+  const open = new Map([...wantedLists(index)].filter(([, list]) => list.open));
   const existing = new Map(
     [...(await existingLists(tx, found.seasonId))].filter(
-      ([key, own]) => own.open && open.has(key),
+      ([key, existingList]) => existingList.open && open.has(key),
     ),
   );
   const wanted = membersOf(index, new ListBook(open.values()));
   // A class that is gone takes its members off its lists; a list that somebody has closed keeps whom it had.
-  for (const [key, own] of await existingLists(tx, found.seasonId))
-    if (isOfGone(key, index)) existing.set(key, own);
+  for (const [key, value] of await existingLists(tx, found.seasonId))
+    if (isOfGone(key, index)) existing.set(key, value);
   const ids = [...existing.values()].map(({ id }) => id);
   const current = ids.length === 0 ? [] : await listMembersOf(tx, ids);
   const missing = new Map(

@@ -29,9 +29,9 @@ export async function endKept(
   const stand = await loadFacts(tx, current.id);
   const facts = new Map<string, Fact>(stand);
   for (const { key, address, lastDay } of places) {
-    const own = stand.get(factKey({ subject: key, kind: "kept", ref: address }));
-    if (own?.kind === "kept" && own.value.side === "on" && own.value.lastDay === lastDay)
-      facts.delete(factKey(own));
+    const found = stand.get(factKey({ subject: key, kind: "kept", ref: address }));
+    if (found?.kind === "kept" && found.value.side === "on" && found.value.lastDay === lastDay)
+      facts.delete(factKey(found));
   }
   const causes = findCauses(stand, facts);
   if (causes.length === 0) return undefined;

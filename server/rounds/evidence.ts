@@ -36,22 +36,24 @@ export async function evidenceOf(
       return { origin, from, sheet, cells: row?.cells ?? [] };
     }),
   );
-  const cells = rows.map(({ from, cells: own }) => byMeaning(from?.plan.columns ?? [], own));
+  const cells = rows.map(({ from, cells: written }) =>
+    byMeaning(from?.plan.columns ?? [], written),
+  );
   const [first, second] = cells;
   return rows.flatMap(({ origin, from, sheet }, index): Evidence => {
-    const own = cells[index];
-    if (from === undefined || own === undefined) return [];
+    const cell = cells[index];
+    if (from === undefined || cell === undefined) return [];
     const other = index === 0 ? second : first;
     const when = origin === now ? ("now" as const) : ("before" as const);
     const mark = when === "now" ? ("new" as const) : ("gone" as const);
     const isOneSource = rows.every((row) => row.from?.sourceId === from.sourceId);
     const keys = [
-      ...new Set(isOneSource ? [...(first?.keys() ?? []), ...(second?.keys() ?? [])] : own.keys()),
+      ...new Set(isOneSource ? [...(first?.keys() ?? []), ...(second?.keys() ?? [])] : cell.keys()),
     ].sort((a, b) => place(a) - place(b));
     // Rows of two sheets are not alike: there only the cell that the cause is about is marked.
     const differs = (key: string): boolean =>
       isOneSource
-        ? other !== undefined && (other.get(key) ?? "") !== (own.get(key) ?? "")
+        ? other !== undefined && (other.get(key) ?? "") !== (cell.get(key) ?? "")
         : key === `${origin.meaning} ${origin.slot % 10}`;
     return [
       {
@@ -66,7 +68,7 @@ export async function evidenceOf(
           label: labelOf(key),
           meaning: key,
           column: from.plan.columns.findIndex(({ meaning, slot }) => `${meaning} ${slot}` === key),
-          text: own.get(key) ?? "",
+          text: cell.get(key) ?? "",
           mark: rows.length === 2 && differs(key) ? mark : "",
         })),
       },

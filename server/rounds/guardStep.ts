@@ -38,7 +38,7 @@ export async function guardStep(
   sources: readonly SourceToGuard[],
 ): Promise<Said<StandingGuard>[]> {
   const settings = await loadHouse(tx);
-  const own = await findSeason(tx, seasonId);
+  const season = await findSeason(tx, seasonId);
   const shares = causes.some(({ adds }) =>
     adds.some(({ kind }) => kind === "address" || kind === "tie"),
   );
@@ -53,7 +53,7 @@ export async function guardStep(
         families,
         before: before.get(address) ?? 0,
       })),
-      season: own?.label ?? "",
+      season: season?.label ?? "",
       limits: { ...LIMITS, ...settings?.limits },
     }),
   );
@@ -93,13 +93,13 @@ async function listsBefore(
       outside.set(list, (outside.get(list) ?? 0) + 1);
   }
   return [...countByList(changes)].flatMap(([key, change]) => {
-    const own = existing.get(key);
+    const existingList = existing.get(key);
     const list = wanted.get(key);
     return [
       {
         key,
-        name: list?.title ?? own?.title ?? key,
-        before: byId.get(own?.id ?? "") ?? 0,
+        name: list?.title ?? existingList?.title ?? key,
+        before: byId.get(existingList?.id ?? "") ?? 0,
         ...change,
         outsideJoins: outside.get(key) ?? 0,
       },

@@ -38,7 +38,7 @@ async function shown(): Promise<{ held: string[]; accepted: string[] }> {
   const causes = (await openRound())?.causes ?? [];
   const of = (decision: string): string[] =>
     causes
-      .filter((own) => own.decision === decision)
+      .filter((cause) => cause.decision === decision)
       .map(({ kind, title }) => `${kind} ${title}`)
       .sort();
   return { held: of("held"), accepted: of("accepted") };
@@ -46,7 +46,7 @@ async function shown(): Promise<{ held: string[]; accepted: string[] }> {
 
 async function decide(title: string, decision: "accepted" | "held"): Promise<void> {
   const round = await openRound();
-  const causes = (round?.causes ?? []).filter((own) => own.title === title);
+  const causes = (round?.causes ?? []).filter((cause) => cause.title === title);
   await juno.ask("POST", "/api/rounds/open/decisions", {
     round: round?.number,
     causes: causes.map(({ position }) => position),
@@ -80,7 +80,8 @@ async function takeBack(): Promise<void> {
     )
   ).body;
   const last = done.find(
-    (own) => own.takesBack === null && own.takenBackBy === null && own.number > 1,
+    (candidate) =>
+      candidate.takesBack === null && candidate.takenBackBy === null && candidate.number > 1,
   );
   if (last === undefined) return;
   const plan = (

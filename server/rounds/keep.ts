@@ -146,8 +146,8 @@ export async function addMembersIn(
   const byReason = (addresses: readonly string[]): Map<string, string[]> => {
     const groups = new Map<string, string[]>();
     for (const address of addresses) {
-      const own = reasons?.get(address) ?? reason;
-      groups.set(own, [...(groups.get(own) ?? []), address]);
+      const foundReason = reasons?.get(address) ?? reason;
+      groups.set(foundReason, [...(groups.get(foundReason) ?? []), address]);
     }
     return groups;
   };
@@ -218,9 +218,9 @@ async function refuseOrWait(
   listId: string,
   addresses: readonly string[],
 ): Promise<Set<string>> {
-  const own = await findList(tx, listId);
-  if (own === undefined) throw notFound("list");
-  const { refused, waiting } = await admit(tx, own, addresses);
+  const list = await findList(tx, listId);
+  if (list === undefined) throw notFound("list");
+  const { refused, waiting } = await admit(tx, list, addresses);
   const [first] = refused;
   if (first !== undefined)
     throw new Refusal(
@@ -229,7 +229,7 @@ async function refuseOrWait(
       t("rounds.outsideYourDomainsAnd", {
         first,
         more: refused.size - 1,
-        why: outsideWords(own.rules),
+        why: outsideWords(list.rules),
       }),
       "outside",
     );
@@ -305,11 +305,11 @@ export async function answerAsk(
       if (words !== null) await welcome(tx, listId, [address], words);
       return { member: true };
     }
-    const own = await findList(tx, listId);
+    const list = await findList(tx, listId);
     if (
-      own === undefined ||
-      own.closedAt !== null ||
-      !(await whoBelongs(tx, own)).some(({ addresses }) => addresses.includes(address))
+      list === undefined ||
+      list.closedAt !== null ||
+      !(await whoBelongs(tx, list)).some(({ addresses }) => addresses.includes(address))
     )
       return { member: false };
     await storeMember(tx, listId, address);
@@ -336,10 +336,10 @@ async function change(
   valueOf: ((address: string) => KeptValue) | undefined,
   sentence: string,
 ): Promise<{ members: Set<string> }> {
-  const own = await findList(tx, listId);
-  if (own === undefined) throw notFound("list");
-  if (own.closedAt !== null) throw new Refusal(409, "list/closed", t("rounds.thisListIsClosedSo"));
-  const old = (await findKeptAmong(tx, own.seasonId, own.key, addresses)) as Fact[];
+  const list = await findList(tx, listId);
+  if (list === undefined) throw notFound("list");
+  if (list.closedAt !== null) throw new Refusal(409, "list/closed", t("rounds.thisListIsClosedSo"));
+  const old = (await findKeptAmong(tx, list.seasonId, list.key, addresses)) as Fact[];
   if (valueOf === undefined && old.length === 0) throw notFound("entry");
   const at = new Date().toISOString();
   const values = new Map(
@@ -348,15 +348,15 @@ async function change(
     ),
   );
   const wanted = [...values].map(([ref, value]): Fact => ({
-    subject: own.key,
+    subject: list.key,
     kind: "kept",
     ref,
     value,
     origin: { from: "hand", by: actor.name, at },
   }));
   const mapOf = (facts: readonly Fact[]) => new Map(facts.map((one) => [factKey(one), one]));
-  await storeFacts(tx, own.seasonId, null, mapOf(old), mapOf(wanted));
-  const belonging = new Set((await whoBelongs(tx, own)).flatMap((person) => person.addresses));
+  await storeFacts(tx, list.seasonId, null, mapOf(old), mapOf(wanted));
+  const belonging = new Set((await whoBelongs(tx, list)).flatMap((person) => person.addresses));
   const members = new Set(
     addresses.filter((address) => {
       const value = values.get(address);
@@ -376,7 +376,7 @@ async function change(
     before: old.map(({ ref, value: was }) => ({ address: ref, was })),
     after: { addresses, value },
   });
-  await renewRound(tx, own.seasonId, own.key);
+  await renewRound(tx, list.seasonId, list.key);
   await notify(tx, "board", "rounds", "people");
   return { members };
 }

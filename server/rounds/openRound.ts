@@ -198,8 +198,8 @@ async function storeCauses(
 ): Promise<void> {
   function* values(): Generator<CopyValue[]> {
     for (const row of rows) {
-      const own = changes.get(row.key) ?? [];
-      const { sources, joins, leaves, replaced, lists } = describeCause(row, own);
+      const change = changes.get(row.key) ?? [];
+      const { sources, joins, leaves, replaced, lists } = describeCause(row, change);
       yield [
         number,
         row.position,
@@ -213,7 +213,7 @@ async function storeCauses(
         packFacts(row.adds),
         packFacts(row.removes),
         sources,
-        JSON.stringify(own),
+        JSON.stringify(change),
         joins,
         leaves,
         replaced,
@@ -240,9 +240,9 @@ function listsOf(changes: readonly Change[]): string[] {
 }
 
 /** What goes with a cause in its row: its sources, and its changes counted. */
-export function describeCause(own: Cause, changes: readonly Change[]) {
+export function describeCause(cause: Cause, changes: readonly Change[]) {
   return {
-    sources: sourcesOf(own),
+    sources: sourcesOf(cause),
     joins: countKind(changes, "joins"),
     leaves: countKind(changes, "leaves"),
     replaced: countKind(changes, "replaced"),
@@ -272,14 +272,14 @@ export async function recountRound(
   const stand = await loadFacts(tx, open.seasonId);
   const changes = await countRound(tx, { ...open, stand, rows });
   const updates = rows.map(({ position, key }) => {
-    const own = changes.get(key) ?? [];
+    const change = changes.get(key) ?? [];
     return {
       position,
-      changes: JSON.stringify(own),
-      joins: countKind(own, "joins"),
-      leaves: countKind(own, "leaves"),
-      replaced: countKind(own, "replaced"),
-      lists: listsOf(own).join("\n"),
+      changes: JSON.stringify(change),
+      joins: countKind(change, "joins"),
+      leaves: countKind(change, "leaves"),
+      replaced: countKind(change, "replaced"),
+      lists: listsOf(change).join("\n"),
     };
   });
   await storeListUpdates(tx, updates, open.number);

@@ -65,10 +65,10 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
   const names = new Set<string>();
   for (const { key, name } of wanted.cohorts) {
     if (name === null) continue;
-    const own = `${key.slice(0, key.indexOf(":"))} ${name.toLowerCase()}`;
-    if (names.has(own))
+    const found = `${key.slice(0, key.indexOf(":"))} ${name.toLowerCase()}`;
+    if (names.has(found))
       throw new Refusal(422, "season/twice", t("rounds.twoOfThemWouldBe", { name }), "cohorts");
-    names.add(own);
+    names.add(found);
   }
   const today = dayIn(settings.timeZone, new Date());
   const stand = await loadFacts(tx, current.id);

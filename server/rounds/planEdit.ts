@@ -183,12 +183,12 @@ export function causeLines(
   causes: Awaited<ReturnType<typeof planFacts>>["causes"],
   changes: Awaited<ReturnType<typeof planFacts>>["changes"],
 ): EditPlan["causes"] {
-  return causes.map((own) => {
-    const { joins, leaves, replaced } = describeCause(own, changes.get(own.key) ?? []);
+  return causes.map((cause) => {
+    const { joins, leaves, replaced } = describeCause(cause, changes.get(cause.key) ?? []);
     return {
-      kind: own.kind,
-      title: say(own.title),
-      detail: say(own.detail),
+      kind: cause.kind,
+      title: say(cause.title),
+      detail: say(cause.detail),
       joins,
       leaves,
       replaced,

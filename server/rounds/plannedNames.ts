@@ -19,7 +19,7 @@ export async function plannedNames(
   const touched = await listTouchedKeys(db, found.round);
   const keys = new Set(touched.rows.map(({ key }) => key));
   const index = await houseIndex(db, found.seasonId);
-  for (const own of cohorts) addToIndex(index, own);
+  for (const cohort of cohorts) addToIndex(index, cohort);
   const settings = await loadHouse(db);
   const missing = nameMissing(
     wantedLists(index),

@@ -178,7 +178,7 @@ export async function storeQuestionRows(
     .values(
       questions
         .slice(at, at + 500)
-        .map((own, index) => ({ seasonId, position: at + index, ...said(own) })),
+        .map((eachQuestion, index) => ({ seasonId, position: at + index, ...said(eachQuestion) })),
     );
 }
 

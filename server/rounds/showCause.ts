@@ -19,11 +19,11 @@ export async function showCause(
   { params }: Request<typeof getCause>,
 ): Promise<Answer<typeof getCause>> {
   const found = await findCause(db, params.number, params.position);
-  const own = await findSeasonOf(db, params.number);
-  if (found === undefined || own === undefined) throw notFound("cause");
-  const stand = await factsAbout(db, own.seasonId, found.subject);
-  const lists = await existingLists(db, own.seasonId);
-  const planned = await plannedNames(db, { seasonId: own.seasonId, round: params.number });
+  const season = await findSeasonOf(db, params.number);
+  if (found === undefined || season === undefined) throw notFound("cause");
+  const stand = await factsAbout(db, season.seasonId, found.subject);
+  const lists = await existingLists(db, season.seasonId);
+  const planned = await plannedNames(db, { seasonId: season.seasonId, round: params.number });
   const people = await namesOf(
     db,
     found.changes.map(({ person }) => person),
@@ -61,7 +61,7 @@ function aboutSubject(
 ): string {
   const index = indexFacts(
     new Map(
-      [...stand, ...found.removes, ...found.adds].map((own, position) => [String(position), own]),
+      [...stand, ...found.removes, ...found.adds].map((fact, position) => [String(position), fact]),
     ),
   );
   const person = index.people.get(found.subject);
@@ -78,7 +78,7 @@ function aboutSubject(
 async function namesOf(
   db: Queries,
   ids: readonly string[],
-  own: readonly Fact[],
+  fact: readonly Fact[],
 ): Promise<Map<string, string>> {
   const names = new Map<string, string>();
   const learn = (rows: readonly Pick<Fact, "subject" | "kind" | "value">[]): void => {
@@ -88,6 +88,6 @@ async function namesOf(
   };
   const wanted = [...new Set(ids)];
   if (wanted.length > 0) learn((await listNameFacts(db, wanted)) as Fact[]);
-  learn(own);
+  learn(fact);
   return names;
 }

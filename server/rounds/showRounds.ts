@@ -67,10 +67,10 @@ async function loadRound(db: Queries, number: number): Promise<RoundPage | undef
     sources: sources.map(({ name, readAt }) => ({ name, readAt: readAt.toISOString() })),
     totals: found.totals,
     guards: found.guards,
-    causes: causes.map((own) => ({
-      ...own,
-      lists: own.listKeys.length,
-      sources: own.sources.flatMap((id) => named.get(id) ?? []),
+    causes: causes.map((cause) => ({
+      ...cause,
+      lists: cause.listKeys.length,
+      sources: cause.sources.flatMap((id) => named.get(id) ?? []),
     })),
     classes: await classesJoined(
       db,

@@ -20,11 +20,11 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
       about: guard.about,
       sentence: guard.sentence,
     });
-  const own = new Set((await listSourcesByThemselves(tx)).map(({ id }) => id));
+  const known = new Set((await listSourcesByThemselves(tx)).map(({ id }) => id));
   const causes = await listDecisions(tx, open.number);
   const only = causes
     .filter(
-      ({ sources, decision }) => decision === "accepted" && sources.every((id) => own.has(id)),
+      ({ sources, decision }) => decision === "accepted" && sources.every((id) => known.has(id)),
     )
     .map(({ position }) => position);
   if (only.length === 0)

@@ -41,15 +41,15 @@ export async function storeDone(
   if (made === undefined) throw new Error("the round was not made");
   const history =
     takesBack === undefined ? "" : t("rounds.takesBackRound", { round: takesBack.round });
-  const rows = causes.map((own, position) => ({
-    ...own,
-    title: say(own.title),
-    detail: say(own.detail),
-    sentence: say(own.sentence),
-    ...describeCause(own, changes.get(own.key) ?? []),
+  const rows = causes.map((cause, position) => ({
+    ...cause,
+    title: say(cause.title),
+    detail: say(cause.detail),
+    sentence: say(cause.sentence),
+    ...describeCause(cause, changes.get(cause.key) ?? []),
     round: made.number,
     position,
-    changes: changes.get(own.key) ?? [],
+    changes: changes.get(cause.key) ?? [],
     decision: "accepted" as const,
     history,
   }));

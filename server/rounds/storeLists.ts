@@ -35,23 +35,23 @@ export async function storeLists(
   const cohorts = new Map((await listCohortIds(tx, seasonId)).map(({ id, key }) => [key, id]));
   const sites = new Map((await listSites(tx)).map(({ id, name }) => [name, id]));
   const wanted = [...wantedLists(index).values()].filter(({ name }) => name !== undefined);
-  const rows = wanted.map((own) => ({
-    id: listKeyParts(own.key) === undefined ? own.key : null,
-    name: own.name,
-    title: own.title,
-    key: own.key,
-    cohort_id: own.cohort === undefined ? null : (cohorts.get(own.cohort) ?? null),
-    recipe_id: own.recipe ?? null,
-    site_id: sites.get(own.site) ?? null,
-    description: own.description,
-    short: own.short,
-    audience: own.text,
-    preset: own.preset,
-    kind: own.kind,
-    rules: own.rules,
-    adding: own.adding,
-    apart: own.apart.join(" "),
-    closed: !own.open,
+  const rows = wanted.map((list) => ({
+    id: listKeyParts(list.key) === undefined ? list.key : null,
+    name: list.name,
+    title: list.title,
+    key: list.key,
+    cohort_id: list.cohort === undefined ? null : (cohorts.get(list.cohort) ?? null),
+    recipe_id: list.recipe ?? null,
+    site_id: sites.get(list.site) ?? null,
+    description: list.description,
+    short: list.short,
+    audience: list.text,
+    preset: list.preset,
+    kind: list.kind,
+    rules: list.rules,
+    adding: list.adding,
+    apart: list.apart.join(" "),
+    closed: !list.open,
   }));
   const columns = [
     "name",
@@ -114,11 +114,11 @@ async function storeAddresses(
     if (listId !== undefined) wanted.set(name, { name, kind: "name", until: null, listId });
   }
   // A list that nothing wants any more keeps its name, by which it answers that it is closed.
-  const own = new Set([...names.keys()].map((key) => lists.get(key)));
+  const listIds = new Set([...names.keys()].map((key) => lists.get(key)));
   const gone = [...there.values()]
     .filter(
       (row) =>
-        own.has(row.listId) &&
+        listIds.has(row.listId) &&
         !wanted.has(row.name) &&
         (row.kind === "name" || (row.until ?? "") >= today),
     )

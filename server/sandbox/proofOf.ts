@@ -149,7 +149,9 @@ function addressedIn({ signingHeaders }: Signature): string[] {
 }
 
 function valueOf(lines: readonly string[] | undefined, name: string): string | undefined {
-  const line = lines?.find((own) => own.slice(0, own.indexOf(":")).trim().toLowerCase() === name);
+  const line = lines?.find(
+    (candidate) => candidate.slice(0, candidate.indexOf(":")).trim().toLowerCase() === name,
+  );
   return line
     ?.slice(line.indexOf(":") + 1)
     .replace(/\r?\n[ \t]/g, " ")

@@ -16,13 +16,13 @@ export const BESIDE = / with answers\.(xlsx|ods|csv)$/i;
  */
 export async function answerBeside(
   { settings, desk, log }: Pick<Context, "settings" | "desk" | "log">,
-  own: { id: string; location: string },
+  source: { id: string; location: string },
   file: Uint8Array,
 ): Promise<string> {
   if (settings.watched === undefined) return "";
-  const sheet: AnsweredSheet = await desk.run("answerSheet", { sourceId: own.id, file });
+  const sheet: AnsweredSheet = await desk.run("answerSheet", { sourceId: source.id, file });
   const name = t("sources.withAnswers", {
-    file: own.location.replace(/\.[^.]*$/, ""),
+    file: source.location.replace(/\.[^.]*$/, ""),
     format: sheet.format,
   });
   const place = join(settings.watched, name);

@@ -78,8 +78,8 @@ export async function answerSheet(
   const tables = await tablesOfReading(db, last);
   if (workbook === undefined || !tables.ok)
     throw new Refusal(422, "answers/file", t("sources.theFileOfThisImport"));
-  const own = workbook.format === "text" ? "csv" : workbook.format;
-  const wanted = format ?? (own === "xls" ? "xlsx" : own);
+  const foundFormat = workbook.format === "text" ? "csv" : workbook.format;
+  const wanted = format ?? (foundFormat === "xls" ? "xlsx" : foundFormat);
   const answers = layOut(workbook, tables.tables, await newsByRow(db, last, tables.tables));
   if (wanted === "csv" && answers.length > 1)
     throw new Refusal(
@@ -89,11 +89,11 @@ export async function answerSheet(
     );
   const name = t("sources.withAnswers2", { file: last.fileName.replace(/\.[^.]*$/, "") });
   const patched =
-    wanted !== own
+    wanted !== foundFormat
       ? undefined
-      : own === "xlsx"
+      : foundFormat === "xlsx"
         ? intoXlsx(bytes, answers)
-        : own === "ods"
+        : foundFormat === "ods"
           ? intoOds(bytes, answers)
           : answers[0] === undefined
             ? undefined
@@ -108,14 +108,17 @@ function layOut(
   news: ReadonlyMap<string, RowNews>,
 ): SheetAnswers[] {
   return tables.map(({ sheet, table }) => {
-    const own = workbook.sheets.find(({ name }) => name === sheet.name);
-    if (own?.apart === true || table.headerRow < 0)
+    const foundSheet = workbook.sheets.find(({ name }) => name === sheet.name);
+    if (foundSheet?.apart === true || table.headerRow < 0)
       throw new Refusal(
         422,
         "answers/layout",
-        t("sources.theSheetSoThereIs", { name: sheet.name, hasSeveral: own?.apart === true }),
+        t("sources.theSheetSoThereIs", {
+          name: sheet.name,
+          hasSeveral: foundSheet?.apart === true,
+        }),
       );
-    const whole = own?.rows ?? sheet.rows;
+    const whole = foundSheet?.rows ?? sheet.rows;
     const column = whole.reduce((widest, row) => Math.max(widest, row.length), 0);
     if (column > WIDEST)
       throw new Refusal(
@@ -244,9 +247,9 @@ function guardiansByStudent({ people }: FactIndex): Map<string, Person[]> {
   const found = new Map<string, Person[]>();
   for (const person of people.values())
     for (const student of person.ties.keys()) {
-      const own = found.get(student);
-      if (own === undefined) found.set(student, [person]);
-      else own.push(person);
+      const guardians = found.get(student);
+      if (guardians === undefined) found.set(student, [person]);
+      else guardians.push(person);
     }
   return found;
 }
@@ -276,15 +279,15 @@ function listsOf(
   at: ReadonlyMap<string, OnList[]>,
   cohorts: ReadonlySet<string>,
 ): RowNews["lists"] {
-  const own = new Map<string, string>();
+  const known = new Map<string, string>();
   for (const { title, cohort: of, since } of addresses.flatMap(
     (address) => at.get(address) ?? [],
   )) {
     if (of !== null && !cohorts.has(of)) continue;
-    const before = own.get(title);
-    if (before === undefined || since < before) own.set(title, since);
+    const before = known.get(title);
+    if (before === undefined || since < before) known.set(title, since);
   }
-  return [...own].map(([title, since]) => ({ title, since }));
+  return [...known].map(([title, since]) => ({ title, since }));
 }
 
 async function waitingCauses(
@@ -381,9 +384,9 @@ function writeAnew(
 function withAnswers(rows: readonly string[][], answers: SheetAnswers | undefined): string[][] {
   if (answers === undefined) return rows.map((row) => [...row]);
   return rows.map((row, at) => {
-    const own = answers.rows.get(at);
-    return own === undefined
+    const foundRow = answers.rows.get(at);
+    return foundRow === undefined
       ? [...row]
-      : [...row, ...Array<string>(answers.column - row.length).fill(""), ...own];
+      : [...row, ...Array<string>(answers.column - row.length).fill(""), ...foundRow];
   });
 }

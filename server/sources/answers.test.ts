@@ -43,10 +43,10 @@ async function handedBack(id: string, format: string): Promise<Uint8Array> {
 
 /** The cells of a sheet as a library of others reads them. */
 function cellsOf(bytes: Uint8Array, sheet: string): string[][] {
-  const own = read(bytes, { type: "array" }).Sheets[sheet];
-  return own === undefined
+  const found = read(bytes, { type: "array" }).Sheets[sheet];
+  return found === undefined
     ? []
-    : utils.sheet_to_json<string[]>(own, { header: 1, defval: "", raw: false });
+    : utils.sheet_to_json<string[]>(found, { header: 1, defval: "", raw: false });
 }
 
 async function readAgain(id: string, bytes: Uint8Array, name: string): Promise<ReadAnswer> {
@@ -133,8 +133,8 @@ describe("the sample roster", () => {
     );
     for (const { student } of TRUTH.week_two.moved)
       expect(status.get(student)).toMatch(/^changed, waits in round \d+: .* moved from /);
-    for (const own of TRUTH.week_two.joined)
-      expect(status.get(own.id)).toMatch(/^new, waits in round \d+$/);
+    for (const item of TRUTH.week_two.joined)
+      expect(status.get(item.id)).toMatch(/^new, waits in round \d+$/);
   });
 
   test("is handed to coordinators alone, and only what is there", async () => {
@@ -255,7 +255,9 @@ describe("answers that a form tool posts", () => {
       form.append(name ?? "", value ?? "");
     expect((await post(url, form)).status).toBe(202);
     expect(
-      (await juno.ask<SourceLine[]>("GET", "/api/sources")).body.find((own) => own.id === id),
+      (await juno.ask<SourceLine[]>("GET", "/api/sources")).body.find(
+        (candidate) => candidate.id === id,
+      ),
     ).toMatchObject({ posted: 2, last: null });
   });
 
@@ -328,7 +330,7 @@ describe("answers that a form tool posts", () => {
       `${rows} answers to be read, with nothing left to read`,
       async () => {
         const line = (await juno.ask<SourceLine[]>("GET", "/api/sources")).body.find(
-          (own) => own.id === id,
+          (candidate) => candidate.id === id,
         );
         return [line?.last?.rows, line?.failures, line?.nextAt];
       },

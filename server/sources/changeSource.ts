@@ -18,7 +18,7 @@ export async function changeSource(
   { db, desk }: Context,
   { params, body: { version, ...body }, caller }: Request<typeof putSource>,
 ): Promise<Answer<typeof putSource>> {
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const before = await findSource(db, params.id);
   if (before === undefined) throw notFound("source");
   if ((before.kind === "posted") !== (body.kind === "posted"))
@@ -36,7 +36,7 @@ export async function changeSource(
   const nextAt =
     itself === undefined
       ? null
-      : (nextReading(body.schedule, itself, new Date(), own?.timeZone ?? "UTC") ?? null);
+      : (nextReading(body.schedule, itself, new Date(), house?.timeZone ?? "UTC") ?? null);
   const loosened =
     before.limits.sourceShare !== body.limits.sourceShare || before.whole !== body.whole;
   const moved = before.location !== body.location || before.kind !== body.kind;

@@ -56,13 +56,13 @@ export async function makeCorrection(
 ): Promise<CorrectionOutcome> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const own = await ownOf(tx, wanted.reading);
-    const cell = cellToCorrect(own, wanted);
+    const imported = await ownOf(tx, wanted.reading);
+    const cell = cellToCorrect(imported, wanted);
     const { column, row, written, read, who, place } = cell;
-    await endCorrectionsOf(tx, actor.name, own.sourceId, row, column.meaning, column.slot);
+    await endCorrectionsOf(tx, actor.name, imported.sourceId, row, column.meaning, column.slot);
     const made = await storeCorrection(
       tx,
-      own.sourceId,
+      imported.sourceId,
       row,
       column.meaning,
       column.slot,
@@ -88,13 +88,13 @@ export async function makeCorrection(
       before: written,
       after: read,
     });
-    return { id: made.id, ...(await readOnceMore(tx, own)) };
+    return { id: made.id, ...(await readOnceMore(tx, imported)) };
   });
 }
 
 /** Finds a cell, how it is written and how it is to be read; refuses what can't be corrected. */
-function cellToCorrect(own: Awaited<ReturnType<typeof ownOf>>, wanted: WantedCorrection) {
-  const found = own.tables[wanted.sheet];
+function cellToCorrect(imported: Awaited<ReturnType<typeof ownOf>>, wanted: WantedCorrection) {
+  const found = imported.tables[wanted.sheet];
   const column = found?.table.columns[wanted.column];
   const cells = found?.sheet.rows[wanted.row - 1];
   if (found === undefined || column === undefined || cells === undefined) throw notFound("cell");
@@ -119,7 +119,7 @@ function cellToCorrect(own: Awaited<ReturnType<typeof ownOf>>, wanted: WantedCor
     throw new Refusal(422, "correction/same", t("sources.thatIsWhatTheSheet"), "read");
   if (ADDRESSES.has(column.meaning) && read !== "") refuseNoAddress(read);
   const place = t("sources.sheetRowColumn", {
-    source: own.name,
+    source: imported.name,
     sheet: found.sheet.name,
     row: wanted.row,
     what: meaningName(column, "in a sentence"),
@@ -218,17 +218,17 @@ async function ownOf(tx: Queries, readingId: string) {
 /** Reads the last reading of a source again by its corrections, marks the faults that they put right, and renews the round. */
 async function readOnceMore(
   tx: Queries,
-  own: Own,
+  imported: Own,
 ): Promise<{ round: number | null; causes: number }> {
   const { records, faults } = readAll(
-    own.tables,
-    await correctionsOf(tx, own.sourceId),
-    await readingContext(tx, own.sourceId),
+    imported.tables,
+    await correctionsOf(tx, imported.sourceId),
+    await readingContext(tx, imported.sourceId),
   );
-  await removeFaults(tx, own.id);
-  await storeFaults(tx, own.id, own.plan, faults);
-  await raiseVersion(tx, own.seasonId);
-  const round = await openRound(tx, { id: own.id, records });
+  await removeFaults(tx, imported.id);
+  await storeFaults(tx, imported.id, imported.plan, faults);
+  await raiseVersion(tx, imported.seasonId);
+  const round = await openRound(tx, { id: imported.id, records });
   await notify(tx, "sources", "rounds", "board");
   return { round: round.number, causes: round.causes };
 }

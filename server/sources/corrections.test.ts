@@ -139,25 +139,25 @@ describe("a cell of another sheet", () => {
     'Kit Sorrel,Larks,Halim and Rosa Sorrel,"k1@lettr.example; k2@lettr.example",2015-03-04',
     "Ada Fenn,Larks,Petra Fenn,petra@lettr.example,2015-04-05",
   ];
-  let own = "";
+  let found = "";
   beforeAll(async () => {
-    ({ reading: own } = await house.readLines(juno, lines, { name: "Larks" }));
+    ({ reading: found } = await house.readLines(juno, lines, { name: "Larks" }));
   });
 
   test("which guardian an address belongs to is settled by the proposal of its fault", async () => {
-    const page = async () => (await juno.ask<ReadingPage>("GET", `/api/readings/${own}`)).body;
+    const page = async () => (await juno.ask<ReadingPage>("GET", `/api/readings/${found}`)).body;
     const [fault] = (await page()).faults;
     expect(fault).toMatchObject({ row: 2, fault: "whose", column: 3 });
     const read = fault?.proposal ?? "";
     expect(read.match(/<k\d@/g)).toEqual(["<k1@", "<k2@"]);
-    expect((await correct({ reading: own, row: 2, column: 3, read })).status).toBe(200);
+    expect((await correct({ reading: found, row: 2, column: 3, read })).status).toBe(200);
     expect((await page()).faults.filter(({ correction }) => correction === null)).toEqual([]);
     const joined = (await openRound())?.causes.find(({ title }) => title === "Kit Sorrel");
     expect(joined).toMatchObject({ detail: "Larks, with 2 guardians", joins: 2 });
   });
 
   test("that isn't imported, a birth date's, can't be corrected, so that it is never stored", async () => {
-    expect(await correct({ reading: own, row: 2, column: 4, read: "2015-03-05" })).toMatchObject({
+    expect(await correct({ reading: found, row: 2, column: 4, read: "2015-03-05" })).toMatchObject({
       status: 422,
       body: {
         detail: "Column E isn't used, so there is nothing to correct. Say first what it holds.",

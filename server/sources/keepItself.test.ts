@@ -63,7 +63,7 @@ const sourceOf = async (id: string) => (await sources()).find((source) => source
 const readNow = async (id: string) =>
   (await juno.ask<{ ok: boolean; outcome: string }>("POST", `/api/sources/${id}/read`)).body;
 const openRound = async () => (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
-const keepSo = async (id: string, own: Partial<SourceSettings>) => {
+const keepSo = async (id: string, overrides: Partial<SourceSettings>) => {
   const { name, kind, location, schedule, mode, limits, version } = (await sourceOf(id)) ?? {
     version: "",
     name: "",
@@ -81,7 +81,7 @@ const keepSo = async (id: string, own: Partial<SourceSettings>) => {
     mode,
     limits,
     version,
-    ...own,
+    ...overrides,
   });
 };
 
@@ -353,9 +353,9 @@ describe("settings of a source", () => {
     [{ schedule: { when: "times", days: [1], times: ["25:00"] } }, 400],
     [{ name: "" }, 400],
     [{ limits: { sourceShare: 2 } }, 400],
-  ])("%j: %i", async (own, status) => {
+  ])("%j: %i", async (given, status) => {
     const [first] = await sources();
-    expect((await keepSo(first?.id ?? "", own)).status).toBe(status);
+    expect((await keepSo(first?.id ?? "", given)).status).toBe(status);
   });
 
   test("a source that somebody reads has no schedule, and can not be read by itself", async () => {

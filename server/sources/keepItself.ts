@@ -73,32 +73,40 @@ export async function claimDue({ db }: Pick<Context, "db">, now: Date): Promise<
 
 async function look(context: Context, id: string): Promise<LookOutcome> {
   const { db } = context;
-  const own = await findSource(db, id);
-  if (own === undefined || (own.kind !== "watched" && own.kind !== "web" && own.kind !== "posted"))
+  const source = await findSource(db, id);
+  if (
+    source === undefined ||
+    (source.kind !== "watched" && source.kind !== "web" && source.kind !== "posted")
+  )
     throw new Refusal(422, "source/by-hand", t("sources.thisSourceIsntConnectedTo"));
-  const { kind } = own;
+  const { kind } = source;
   const now = new Date();
-  const after = { triedAt: now, nextAt: await nextLook(db, own, kind, now) };
+  const after = { triedAt: now, nextAt: await nextLook(db, source, kind, now) };
   let fetched: Fetched | undefined;
   try {
-    fetched = await fetchFor(context, kind, kind === "posted" ? own.id : own.location, own.seen);
-    if (isRefusedAgain(own, fetched)) {
+    fetched = await fetchFor(
+      context,
+      kind,
+      kind === "posted" ? source.id : source.location,
+      source.seen,
+    );
+    if (isRefusedAgain(source, fetched)) {
       await storeNextLook(db, after, id);
-      return { ok: false, outcome: own.outcome };
+      return { ok: false, outcome: source.outcome };
     }
     const outcome = fetched.changed
-      ? await readChanged(context, own, fetched)
+      ? await readChanged(context, source, fetched)
       : t("sources.itHasNotChanged");
     await storeLookDone(db, after, outcome, fetched.changed ? fetched.seen : undefined, id);
     await notify(db, "sources");
     return { ok: true, outcome };
   } catch (failure) {
-    const outcome = outcomeOf(context, own, failure);
-    await storeLookFailed(db, own, {
+    const outcome = outcomeOf(context, source, failure);
+    await storeLookFailed(db, source, {
       ...after,
       outcome,
-      failures: own.failures + 1,
-      failingSince: own.failingSince ?? now,
+      failures: source.failures + 1,
+      failingSince: source.failingSince ?? now,
       ...seenToRefuse(fetched, failure),
     });
     await notify(db, "sources", "board");
@@ -111,15 +119,15 @@ type SourceRow = typeof source.$inferSelect;
 /** Returns when a source is to be looked at next. */
 async function nextLook(
   db: Queries,
-  own: SourceRow,
+  eachSource: SourceRow,
   kind: "watched" | "web" | "posted",
   now: Date,
 ): Promise<SQL | Date | null> {
   // An answer that comes while the others are read sets the time anew: it must stay, or that answer would wait for the next.
   if (kind === "posted")
-    return sql`case when date_trunc('milliseconds', ${source.nextAt}) = ${own.nextAt?.toISOString() ?? null}::timestamptz then null else ${source.nextAt} end`;
+    return sql`case when date_trunc('milliseconds', ${source.nextAt}) = ${eachSource.nextAt?.toISOString() ?? null}::timestamptz then null else ${source.nextAt} end`;
   const settings = await loadHouse(db);
-  return nextReading(own.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null;
+  return nextReading(eachSource.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null;
 }
 
 /** Says why a source could not be read; what nobody foresaw goes to the log. */
@@ -146,8 +154,8 @@ function seenToRefuse(
 const ENDED = "ended";
 
 /** Whether this very file has ended its reader before. It is not opened again by itself; a person may import it by hand. */
-function isRefusedAgain(own: typeof source.$inferSelect, fetched: Fetched): boolean {
-  const ended = own.seen[ENDED];
+function isRefusedAgain(eachSource: typeof source.$inferSelect, fetched: Fetched): boolean {
+  const ended = eachSource.seen[ENDED];
   return ended !== undefined && (!fetched.changed || hashOf(fetched.bytes) === ended);
 }
 
@@ -157,16 +165,16 @@ function hashOf(bytes: Uint8Array): string {
 
 async function readChanged(
   context: Context,
-  own: typeof source.$inferSelect,
+  eachSource: typeof source.$inferSelect,
   fetched: Extract<Fetched, { changed: true }>,
 ): Promise<string> {
   const read = await context.desk.run("readItself", {
-    source: own.id,
+    source: eachSource.id,
     file: { name: fetched.name, bytes: fetched.bytes, writtenAt: fetched.writtenAt },
-    byItself: own.mode === "itself",
+    byItself: eachSource.mode === "itself",
   });
   const what = read.same
-    ? own.kind === "posted"
+    ? eachSource.kind === "posted"
       ? t("sources.itsRowsAreTheSame")
       : t("sources.theFileWasSavedAnew")
     : t("sources.read", { students: read.students });
@@ -177,8 +185,8 @@ async function readChanged(
         ? t("shared.nothingChanges")
         : t("sources.inRoundToDecide", { causes: read.causes, round: read.round ?? 0 });
   const beside =
-    own.answersBeside && own.kind === "watched"
-      ? await answerBeside(context, own, fetched.bytes)
+    eachSource.answersBeside && eachSource.kind === "watched"
+      ? await answerBeside(context, eachSource, fetched.bytes)
       : "";
   return t("sources.whatThenIsbesideBeside", { what, then, beside });
 }

@@ -39,22 +39,28 @@ export async function namesOf(
   seasonId: number,
   role: "student" | "guardian",
 ): Promise<{ given: string; family: string }[]> {
-  const own = alias(fact, "own");
+  const foundAlias = alias(fact, "own");
   return db
     .select({
       given: sql<string>`${fact.value}->>'given'`,
       family: sql<string>`${fact.value}->>'family'`,
     })
-    .from(own)
+    .from(foundAlias)
     .innerJoin(
       fact,
       and(
-        eq(fact.seasonId, own.seasonId),
-        eq(fact.subject, own.subject),
+        eq(fact.seasonId, foundAlias.seasonId),
+        eq(fact.subject, foundAlias.subject),
         eq(fact.kind, "name"),
         heldAt(undefined),
       ),
     )
-    .where(and(eq(own.seasonId, seasonId), eq(own.kind, role), isNull(own.validUntil)))
+    .where(
+      and(
+        eq(foundAlias.seasonId, seasonId),
+        eq(foundAlias.kind, role),
+        isNull(foundAlias.validUntil),
+      ),
+    )
     .limit(MOST_PEOPLE);
 }

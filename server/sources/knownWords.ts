@@ -35,7 +35,7 @@ export async function knownWords(db: Queries): Promise<Words> {
     listAccountNames(db),
   ]);
   const named = (kind: string): string[] =>
-    cohorts.filter((own) => own.kind === kind).map(({ name }) => name);
+    cohorts.filter((cohort) => cohort.kind === kind).map(({ name }) => name);
   return {
     titles: readings
       .flatMap(({ plan }) => plan.columns)

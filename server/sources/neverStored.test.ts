@@ -58,7 +58,9 @@ describe("health and birth dates", () => {
       expect(JSON.stringify(rows)).not.toMatch(/secretnuts|-03-1/);
       const [kept] = await query("select file from reading where id = $1", [body.reading]);
       const book = readWorkbook(new Uint8Array(kept?.file as Buffer));
-      const cells = book.ok ? book.workbook.sheets.flatMap((own) => own.rows.flat()) : [];
+      const cells = book.ok
+        ? book.workbook.sheets.flatMap((eachSheet) => eachSheet.rows.flat())
+        : [];
       expect(cells).toContain("q3@lettr.example");
       expect(cells.join()).not.toMatch(/secretnuts|-03-1/);
     },
@@ -90,7 +92,7 @@ describe("health and birth dates", () => {
     const { body } = await juno.ask<{ reading: string }>("POST", "/api/sources", form);
     const [kept] = await query("select file from reading where id = $1", [body.reading]);
     const book = readWorkbook(new Uint8Array(kept?.file as Buffer));
-    const cells = book.ok ? book.workbook.sheets.flatMap((own) => own.rows.flat()) : [];
+    const cells = book.ok ? book.workbook.sheets.flatMap((eachSheet) => eachSheet.rows.flat()) : [];
     expect(cells).toEqual(expect.arrayContaining(["Allergies", "q3@lettr.example"]));
     expect(cells.join()).not.toMatch(/secret|01632/);
   });

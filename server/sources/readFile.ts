@@ -299,18 +299,18 @@ export async function storeFaults(
   await copyInto(
     tx,
     'reading_fault (reading_id, sheet, row, "column", written, fault, answer, proposal, sentence, why, correction_id)',
-    faults.map((own): CopyValue[] => [
+    faults.map((fault): CopyValue[] => [
       readingId,
-      Math.max(sheets.indexOf(own.sheet), 0),
-      own.row,
-      own.column,
-      own.written,
-      own.fault,
-      own.answer,
-      own.proposal ?? null,
-      say(own.sentence),
-      say(own.why),
-      own.correction ?? null,
+      Math.max(sheets.indexOf(fault.sheet), 0),
+      fault.row,
+      fault.column,
+      fault.written,
+      fault.fault,
+      fault.answer,
+      fault.proposal ?? null,
+      say(fault.sentence),
+      say(fault.why),
+      fault.correction ?? null,
     ]),
   );
 }

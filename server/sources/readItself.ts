@@ -32,10 +32,10 @@ export async function readItself(
   }: { source: string; file: Omit<FileToRead, "plan">; byItself: boolean },
   tell: OnProgress,
 ): Promise<FileRead> {
-  const own = await findWithPlan(db, id);
-  if (own === undefined || own.plan === null)
+  const current = await findWithPlan(db, id);
+  if (current === undefined || current.plan === null)
     throw new Refusal(422, "source/never-read", t("sources.thisSourceWasNeverRead"));
-  const last = own.plan;
+  const last = current.plan;
   tell(t("sources.readingTheFile"), 0.02);
   const workbook = await openBook(file.bytes);
   const found = readAgain(workbook, last, { file: file.name, known: await knownWords(db) });
@@ -48,7 +48,7 @@ export async function readItself(
       "reading/strange",
       t("sources.theColumnsOfAreNot", {
         file: file.name,
-        source: own.name,
+        source: current.name,
         notes: sentences(...notes.slice(0, 3).map(({ sentence }) => sentence)),
       }),
     );

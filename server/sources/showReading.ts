@@ -22,7 +22,7 @@ export async function showReading(
 ): Promise<Answer<typeof getReading>> {
   const [found] = await readingLines(db, { reading: params.id });
   if (found === undefined) throw notFound("reading");
-  const own = await findWithNewest(db, found.sourceId);
+  const current = await findWithNewest(db, found.sourceId);
   const faults = await listFaults(db, params.id);
   const tables = await tablesOfReading(db, { id: params.id, plan: found.plan });
   const read = tables.ok
@@ -34,12 +34,12 @@ export async function showReading(
       }))
     : [];
   const questions = await countQuestionsAbout(db, params.id);
-  const newest = own?.newest === found.line.number;
+  const newest = current?.newest === found.line.number;
   const failing = newest && tables.ok ? await failingIn(db, tables.tables, found) : [];
   const marked = new Set(faults.map(({ sheet, row, column }) => `${sheet} ${row} ${column}`));
   return {
     reading: found.line,
-    source: { id: found.sourceId, name: own?.name ?? "" },
+    source: { id: found.sourceId, name: current?.name ?? "" },
     sheets: found.sheets,
     plan: found.plan,
     read,

@@ -13,19 +13,19 @@ export async function sourceLines(db: Queries): Promise<SourceLine[]> {
   const last = new Map(
     (rows.length === 0
       ? []
-      : await readingLines(db, { newestOf: rows.map(({ own }) => own.id) })
+      : await readingLines(db, { newestOf: rows.map(({ own: item }) => item.id) })
     ).map(({ sourceId, line }) => [sourceId, line]),
   );
-  return rows.map(({ own }) => ({
-    id: own.id,
-    ...sourceSettings(own),
-    version: versionOf(sourceSettings(own)),
-    posted: posted.get(own.id) ?? 0,
-    last: last.get(own.id) ?? null,
-    nextAt: own.nextAt?.toISOString() ?? null,
-    triedAt: own.triedAt?.toISOString() ?? null,
-    outcome: own.outcome,
-    failures: own.failures,
-    failingSince: own.failingSince?.toISOString() ?? null,
+  return rows.map(({ own: item }) => ({
+    id: item.id,
+    ...sourceSettings(item),
+    version: versionOf(sourceSettings(item)),
+    posted: posted.get(item.id) ?? 0,
+    last: last.get(item.id) ?? null,
+    nextAt: item.nextAt?.toISOString() ?? null,
+    triedAt: item.triedAt?.toISOString() ?? null,
+    outcome: item.outcome,
+    failures: item.failures,
+    failingSince: item.failingSince?.toISOString() ?? null,
   }));
 }

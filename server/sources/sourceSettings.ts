@@ -1,15 +1,15 @@
 import type { SourceSettings } from "@amigo/contract/sources";
 import { type source } from "../db/schema/sources";
 
-export function sourceSettings(own: typeof source.$inferSelect): SourceSettings {
+export function sourceSettings(eachSource: typeof source.$inferSelect): SourceSettings {
   return {
-    name: own.name,
-    kind: own.kind,
-    location: own.location,
-    schedule: own.schedule,
-    mode: own.mode,
-    whole: own.whole,
-    limits: own.limits,
-    answersBeside: own.answersBeside,
+    name: eachSource.name,
+    kind: eachSource.kind,
+    location: eachSource.location,
+    schedule: eachSource.schedule,
+    mode: eachSource.mode,
+    whole: eachSource.whole,
+    limits: eachSource.limits,
+    answersBeside: eachSource.answersBeside,
   };
 }

@@ -27,15 +27,15 @@ export async function takePosted(
 ): Promise<Response> {
   const { db } = context;
   const hash = hashToken(http.req.param("token"));
-  const own = await findByToken(db, hash);
-  if (own === undefined) {
+  const source = await findByToken(db, hash);
+  if (source === undefined) {
     if (
       !(await isWithinTries(db, `posted ${networkAddress(http, context.settings)}`, WRONG, MINUTES))
     )
       throw new Refusal(429, "too-many", t("sources.tooManyWrongAddressesWere"));
     throw new Refusal(404, "not-found", t("sources.thereIsNothingAtThis2"));
   }
-  if (!(await isWithinTries(db, `posted ${own.id}`, ANSWERS, MINUTES)))
+  if (!(await isWithinTries(db, `posted ${source.id}`, ANSWERS, MINUTES)))
     throw new Refusal(429, "too-many", t("sources.tooManyAnswersCameIn"));
   const isJson = (http.req.header("Content-Type") ?? "").includes("json");
   // A form tool can't mend what a family typed: what can't be kept is tidied away by `readPosted`.
@@ -47,13 +47,13 @@ export async function takePosted(
   const read = readPosted(body);
   if (!read.ok) throw new Refusal(400, "posted/not-an-answer", read.sentence);
   const isKept = await db.transaction(async (tx) => {
-    const count = await countPostedTo(tx, own.id);
+    const count = await countPostedTo(tx, source.id);
     if ((count?.answers ?? 0) >= MOST_ANSWERS) return false;
-    const last = await findLastPlan(tx, own.id);
+    const last = await findLastPlan(tx, source.id);
     const fields = storedFields(read.fields, last?.plan);
-    await storePostedAnswer(tx, own.id, fields);
+    await storePostedAnswer(tx, source.id, fields);
     // What a person has looked at once is read by itself from then on.
-    await markDue(tx, own.id);
+    await markDue(tx, source.id);
     await notify(tx, "sources", "posted");
     return true;
   });

@@ -73,8 +73,8 @@ export async function refuseWeak(
   who: { name: string; email: string },
   password: string,
 ): Promise<void> {
-  const own = await loadHouse(db);
-  const fault = passwordFault(password, [who.name, who.email, own?.name ?? ""]);
+  const house = await loadHouse(db);
+  const fault = passwordFault(password, [who.name, who.email, house?.name ?? ""]);
   if (fault !== undefined) throw new Refusal(422, "password/weak", fault, "password");
 }
 

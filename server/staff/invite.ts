@@ -23,7 +23,7 @@ export async function invite(
 ): Promise<void> {
   const { db, settings } = context;
   await db.transaction(async (tx) => {
-    const own = await loadHouse(tx);
+    const house = await loadHouse(tx);
     const token = await makeLink(tx, {
       purpose: "invitation",
       address: email,
@@ -35,7 +35,7 @@ export async function invite(
       "",
       t("staff.invitesYouToAmigoWhich", {
         name: by.name,
-        school: own?.name ?? t("staff.theHouse"),
+        school: house?.name ?? t("staff.theHouse"),
       }),
       "",
       t("staff.chooseAPasswordHereAnd"),
@@ -49,7 +49,7 @@ export async function invite(
       {
         subject: t("staff.invitesYouToTheLists", {
           name: by.name,
-          school: own?.name ?? t("staff.theHouse"),
+          school: house?.name ?? t("staff.theHouse"),
         }),
         text,
       },

@@ -12,7 +12,7 @@ export async function listAccounts(
   { db }: Context,
   { caller }: Request<typeof getAccounts>,
 ): Promise<Answer<typeof getAccounts>> {
-  const own = await loadHouse(db);
+  const house = await loadHouse(db);
   const rows = await listShownAccounts(db, caller.role, caller.siteId, caller.id);
   const helping = await listHelperSources(db);
   const sources = caller.role !== "coordinator" ? [] : await listCurrentSources(db);
@@ -31,7 +31,7 @@ export async function listAccounts(
       lastDay:
         row.endedAt === null
           ? ""
-          : dayIn(own?.timeZone ?? "UTC", new Date(row.endedAt.getTime() - 1)),
+          : dayIn(house?.timeZone ?? "UTC", new Date(row.endedAt.getTime() - 1)),
       state:
         row.endedAt !== null && row.endedAt.getTime() <= Date.now()
           ? ("ended" as const)

@@ -36,8 +36,8 @@ export async function storeAccount(
 
 async function endOf(tx: Queries, lastDay: string): Promise<Date | null> {
   if (lastDay === "") return null;
-  const own = await loadHouse(tx);
-  return instantAtEndOf(lastDay, own?.timeZone ?? "UTC");
+  const house = await loadHouse(tx);
+  return instantAtEndOf(lastDay, house?.timeZone ?? "UTC");
 }
 
 /** Returns the name, role and site of an account, or undefined. */
@@ -97,7 +97,9 @@ export async function storeHelperSources(
   sources: readonly { id: string }[],
   accountId: string,
 ): Promise<void> {
-  await db.insert(sourceHelper).values(sources.map((own) => ({ accountId, sourceId: own.id })));
+  await db
+    .insert(sourceHelper)
+    .values(sources.map((source) => ({ accountId, sourceId: source.id })));
 }
 
 /** Returns a coordinator who can sign in, or undefined where there is none. */

@@ -24,7 +24,7 @@ afterAll(() => house.close());
 const accounts = async (client = juno): Promise<AccountLine[]> =>
   (await client.ask<{ accounts: AccountLine[] }>("GET", "/api/accounts")).body.accounts;
 const account = async (email: string): Promise<AccountLine> => {
-  const found = (await accounts()).find((own) => own.email === email);
+  const found = (await accounts()).find((candidate) => candidate.email === email);
   if (found === undefined) throw new Error(`no account ${email}`);
   return found;
 };
@@ -132,14 +132,14 @@ describe("an invitation", () => {
 
 describe("a role", () => {
   test("of the last coordinator can not be taken away, nor can they end", async () => {
-    const own = await account(JUNO);
+    const foundAccount = await account(JUNO);
     const change = (body: object) =>
-      juno.ask<{ detail: string }>("PUT", `/api/accounts/${own.id}`, body);
+      juno.ask<{ detail: string }>("PUT", `/api/accounts/${foundAccount.id}`, body);
     expect((await change({ role: "staff" })).body.detail).toContain("No coordinator would be left");
     expect((await change({ role: "coordinator", lastDay: "2099-01-01" })).status).toBe(409);
-    expect((await juno.ask("POST", `/api/accounts/${own.id}/end`, { ended: true })).status).toBe(
-      409,
-    );
+    expect(
+      (await juno.ask("POST", `/api/accounts/${foundAccount.id}/end`, { ended: true })).status,
+    ).toBe(409);
     expect((await juno.ask("GET", "/api/house")).status).toBe(200);
   });
 
@@ -186,9 +186,9 @@ describe("a role", () => {
 
 describe("passwords, links and sessions", () => {
   const enter = async (): Promise<Client> => {
-    const own = house.client();
-    await own.ask("POST", "/api/sign-in", { email: NADIA, password: PASSWORD });
-    return own;
+    const client = house.client();
+    await client.ask("POST", "/api/sign-in", { email: NADIA, password: PASSWORD });
+    return client;
   };
 
   test("a changed password ends every other session", async () => {
@@ -246,9 +246,9 @@ describe("passwords, links and sessions", () => {
         .status,
     ).toBe(422);
     expect((await house.client().ask("POST", "/api/member/enter", { token })).status).toBe(422);
-    const own = house.client();
-    expect((await own.ask("POST", "/api/sign-in/by-link", { token })).status).toBe(200);
-    expect((await own.ask("GET", "/api/me")).body).toMatchObject({ email: NADIA });
+    const client = house.client();
+    expect((await client.ask("POST", "/api/sign-in/by-link", { token })).status).toBe(200);
+    expect((await client.ask("GET", "/api/me")).body).toMatchObject({ email: NADIA });
     expect((await house.client().ask("POST", "/api/sign-in/by-link", { token })).status).toBe(422);
     const dump = await house.amigo.context.connection.pool.query(
       "select token_hash from mailed_link",

@@ -15,7 +15,7 @@ const packageAt = (folder: string): Package => JSON.parse(read(`${folder}package
 test("every package that is used has its reason in docs/decisions", () => {
   const { workspaces = [] } = packageAt("");
   const reasons = read("docs/decisions/dependencies.md");
-  const used = ["", ...workspaces.map((own) => `${own}/`)].flatMap((folder) => {
+  const used = ["", ...workspaces.map((workspace) => `${workspace}/`)].flatMap((folder) => {
     const { dependencies, devDependencies } = packageAt(folder);
     return Object.keys({ ...dependencies, ...devDependencies });
   });

@@ -133,7 +133,7 @@ export async function startMailSystem(): Promise<MailSystem> {
     port,
     log,
     mailbox: join(folder, "mailbox"),
-    knowHouse: (own) => writeFileSync(join(folder, "house"), String(own)),
+    knowHouse: (item) => writeFileSync(join(folder, "house"), String(item)),
     close: async () => {
       const group = -(child.pid ?? 0);
       process.kill(group, "SIGTERM");

@@ -115,7 +115,7 @@ export async function startTestHouse({
   if (demo) await demoHouse.load(amigo.context.db);
 
   const client = (cookie = ""): Client => {
-    const own: Client = {
+    const foundClient: Client = {
       cookie,
       ask: async <Value>(
         method: string,
@@ -126,7 +126,7 @@ export async function startTestHouse({
         const response = await fetch(`${url}${path}`, {
           method,
           headers: {
-            ...(own.cookie === "" ? {} : { Cookie: own.cookie }),
+            ...(foundClient.cookie === "" ? {} : { Cookie: foundClient.cookie }),
             ...(body === undefined || body instanceof FormData
               ? {}
               : { "Content-Type": "application/json" }),
@@ -137,7 +137,7 @@ export async function startTestHouse({
             : { body: body instanceof FormData ? body : JSON.stringify(body) }),
           redirect: "manual",
         });
-        own.cookie = withCookies(own.cookie, response.headers.getSetCookie());
+        foundClient.cookie = withCookies(foundClient.cookie, response.headers.getSetCookie());
         const text = await response.text();
         return {
           status: response.status,
@@ -147,7 +147,7 @@ export async function startTestHouse({
         };
       },
     };
-    return own;
+    return foundClient;
   };
   const house: TestHouse = {
     amigo,
@@ -155,10 +155,13 @@ export async function startTestHouse({
     url,
     client,
     signIn: async (email) => {
-      const own = client();
-      const { status } = await own.ask("POST", "/api/sign-in", { email, password: DEMO_PASSWORD });
+      const foundClient = client();
+      const { status } = await foundClient.ask("POST", "/api/sign-in", {
+        email,
+        password: DEMO_PASSWORD,
+      });
       if (status !== 200) throw new Error(`${email} could not sign in: ${status}`);
-      return own;
+      return foundClient;
     },
     mail: async ({
       from,
@@ -186,26 +189,26 @@ export async function startTestHouse({
         transport.close();
       }
     },
-    read: async (own, file, into) => {
+    read: async (item, file, into) => {
       const bytes = readFileSync(join(SAMPLES_FOLDER, file));
       const form = new FormData();
       form.set("file", new File([new Uint8Array(bytes)], file));
       form.set("plan", JSON.stringify(proposedPlan(bytes)));
       if (into === undefined) form.set("name", file.replace(/\..*/, ""));
-      return own.ask(
+      return item.ask(
         "POST",
         into === undefined ? "/api/sources" : `/api/sources/${into.id}/readings`,
         form,
       );
     },
-    readLines: async (own, lines, into, { name = "roster.csv", written = "" } = {}) => {
+    readLines: async (item, lines, into, { name = "roster.csv", written = "" } = {}) => {
       const bytes = new TextEncoder().encode(lines.join("\n"));
       const form = new FormData();
       form.set("file", new File([bytes], name));
       form.set("plan", JSON.stringify(proposedPlan(bytes)));
       form.set("written", written);
       if ("name" in into) form.set("name", into.name);
-      const { status, body } = await own.ask<ReadAnswer>(
+      const { status, body } = await item.ask<ReadAnswer>(
         "POST",
         "name" in into ? "/api/sources" : `/api/sources/${into.id}/readings`,
         form,
@@ -213,13 +216,13 @@ export async function startTestHouse({
       if (status !== 200) throw new Error(`the sheet was not read: ${status} ${body.detail ?? ""}`);
       return body;
     },
-    step: async (own) => {
-      const { body } = await own.ask<{
+    step: async (item) => {
+      const { body } = await item.ask<{
         number: number;
         version: number;
         guards: { id: string; count: number }[];
       }>("GET", "/api/rounds/open");
-      const { status, body: outcome } = await own.ask("POST", "/api/rounds/open/step", {
+      const { status, body: outcome } = await item.ask("POST", "/api/rounds/open/step", {
         round: body.number,
         version: body.version,
         passed: Object.fromEntries(body.guards.map(({ id, count }) => [id, count])),
@@ -251,12 +254,12 @@ export async function startTestHouse({
 /** The cookies of a browser after an answer has set some and removed others (RFC 6265, section 5.3). */
 function withCookies(before: string, set: readonly string[]): string {
   const cookies = new Map(
-    before.split("; ").flatMap((own) => (own === "" ? [] : [[own.split("=")[0] ?? "", own]])),
+    before.split("; ").flatMap((item) => (item === "" ? [] : [[item.split("=")[0] ?? "", item]])),
   );
   for (const line of set) {
-    const own = line.split(";")[0] ?? "";
-    if (/;\s*max-age=0\b/i.test(line)) cookies.delete(own.split("=")[0] ?? "");
-    else cookies.set(own.split("=")[0] ?? "", own);
+    const found = line.split(";")[0] ?? "";
+    if (/;\s*max-age=0\b/i.test(line)) cookies.delete(found.split("=")[0] ?? "");
+    else cookies.set(found.split("=")[0] ?? "", found);
   }
   return [...cookies.values()].join("; ");
 }

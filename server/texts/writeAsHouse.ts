@@ -5,6 +5,6 @@ import { house } from "../db/schema/house";
 
 /** Has this thread write numbers and days in texts as the house does, from now on. */
 export async function writeAsHouse(db: Queries): Promise<void> {
-  const [own] = await db.select({ language: house.language, country: house.country }).from(house);
-  if (own !== undefined) writeTextsAs(localeOf(own));
+  const [found] = await db.select({ language: house.language, country: house.country }).from(house);
+  if (found !== undefined) writeTextsAs(localeOf(found));
 }

@@ -38,8 +38,8 @@ export async function beginAuthenticator(
   const stored = await storeAuthenticator(db, caller.id, sealed);
   if (stored.length === 0)
     throw new Refusal(409, "two-step/app-there", t("twoStep.anAuthenticatorAppIsSet"));
-  const own = await loadHouse(db);
-  const uri = addressOf(secret, own?.name ?? "Amigo", caller.email);
+  const house = await loadHouse(db);
+  const uri = addressOf(secret, house?.name ?? "Amigo", caller.email);
   return { secret, uri, picture: await QRCode.toString(uri, { type: "svg", margin: 2 }) };
 }
 

@@ -24,8 +24,12 @@ export async function checkMailPassword(
 ): Promise<{ id: string }> {
   if (!password.startsWith(MAIL_PASSWORD)) {
     const found = await checkPassword(db, email, password, from);
-    const own = await findTwoStepNeed(db, found.id);
-    if (own === undefined || own.hasSecondStep || needsTwoSteps(own.twoStep, own.role))
+    const twoStepNeed = await findTwoStepNeed(db, found.id);
+    if (
+      twoStepNeed === undefined ||
+      twoStepNeed.hasSecondStep ||
+      needsTwoSteps(twoStepNeed.twoStep, twoStepNeed.role)
+    )
       throw new Refusal(403, "sign-in/mail-program", t("twoStep.thisAccountSignsInWith"));
     return found;
   }

@@ -28,8 +28,8 @@ export async function addMailProgram(
     );
   const password = `${MAIL_PASSWORD}${makeToken()}`;
   await db.transaction(async (tx) => {
-    const own = await loadHouse(tx);
-    await storeMailPassword(tx, body.name, password, caller.id, own?.timeZone);
+    const house = await loadHouse(tx);
+    await storeMailPassword(tx, body.name, password, caller.id, house?.timeZone);
     await tellChange(settings, tx, caller, t("twoStep.aPasswordForTheMail", { name: body.name }));
   });
   return { password };

@@ -35,8 +35,8 @@ export async function offerPasskey(
       "passkey/many",
       t("twoStep.anAccountCanHavePasskeys", { most: MOST_PASSKEYS }),
     );
-  const own = await loadHouse(db);
-  const options = await optionsToMake(settings, own?.name ?? "Amigo", caller, passkeys);
+  const house = await loadHouse(db);
+  const options = await optionsToMake(settings, house?.name ?? "Amigo", caller, passkeys);
   const token = await beginStep(db, {
     accountId: caller.id,
     purpose: "new passkey",

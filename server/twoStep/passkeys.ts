@@ -91,7 +91,7 @@ export async function usedPasskey(
   settings: At,
   answer: unknown,
   challenge: string,
-  own: Passkey,
+  passkey: Passkey,
   isAlone: boolean,
 ): Promise<number | undefined> {
   try {
@@ -102,10 +102,10 @@ export async function usedPasskey(
       expectedRPID: nameOf(settings),
       requireUserVerification: isAlone,
       credential: {
-        id: own.credentialId,
-        publicKey: new Uint8Array(Buffer.from(own.publicKey, "base64url")),
-        counter: own.counter,
-        transports: own.transports,
+        id: passkey.credentialId,
+        publicKey: new Uint8Array(Buffer.from(passkey.publicKey, "base64url")),
+        counter: passkey.counter,
+        transports: passkey.transports,
       },
     });
     return verified ? authenticationInfo.newCounter : undefined;

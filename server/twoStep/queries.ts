@@ -248,6 +248,6 @@ export async function storeTwoStepFor(db: Queries, twoStep: TwoStepFor): Promise
 }
 
 export async function wanted(db: Queries): Promise<(typeof house.$inferSelect)["twoStep"]> {
-  const [own] = await db.select({ twoStep: house.twoStep }).from(house);
-  return own?.twoStep ?? "nobody";
+  const [found] = await db.select({ twoStep: house.twoStep }).from(house);
+  return found?.twoStep ?? "nobody";
 }

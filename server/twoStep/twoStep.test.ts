@@ -262,12 +262,16 @@ describe("an authenticator app", () => {
       ).toBe(400);
     const bearer = { Authorization: `Bearer ${body.password}` };
     expect((await house.client().ask("GET", "/api/lists", undefined, bearer)).status).toBe(401);
-    const [own] = (await state(ravi)).mailPrograms;
-    expect(own?.name).toBe("Laptop");
-    expect(own?.lastUsed).not.toBeNull();
+    const [mailProgram] = (await state(ravi)).mailPrograms;
+    expect(mailProgram?.name).toBe("Laptop");
+    expect(mailProgram?.lastUsed).not.toBeNull();
     const juno = await house.signIn(JUNO);
-    expect((await juno.ask("DELETE", `/api/account/mail-programs/${own?.id}`)).status).toBe(404);
-    expect((await ravi.ask("DELETE", `/api/account/mail-programs/${own?.id}`)).status).toBe(200);
+    expect((await juno.ask("DELETE", `/api/account/mail-programs/${mailProgram?.id}`)).status).toBe(
+      404,
+    );
+    expect((await ravi.ask("DELETE", `/api/account/mail-programs/${mailProgram?.id}`)).status).toBe(
+      200,
+    );
     await expect(send(RAVI, body.password)).rejects.toThrow(/535/);
   });
 
@@ -336,8 +340,8 @@ describe("a passkey", () => {
     expect(await usePasskey(client, hers)).toBe(401);
     expect(await usePasskey(client, new SoftPasskey())).toBe(401);
     expect(await isIn(client)).toBe(false);
-    const [own] = (await state(odile)).passkeys;
-    const path = `/api/account/two-step/passkeys/${own?.id}/remove`;
+    const [eachPasskey] = (await state(odile)).passkeys;
+    const path = `/api/account/two-step/passkeys/${eachPasskey?.id}/remove`;
     expect((await petra.ask("POST", path, { password })).status).toBe(404);
     expect((await odile.ask("POST", path, { password })).status).toBe(200);
   });

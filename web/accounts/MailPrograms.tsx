@@ -34,23 +34,23 @@ export function MailPrograms() {
       <p className="text-[13px] text-ink-2">{t("accounts.toSendThroughAmigoFrom")}</p>
       {programs.length > 0 && (
         <ul className="mt-2">
-          {programs.map((own) => (
-            <li key={own.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
+          {programs.map((program) => (
+            <li key={program.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
               <span className="min-w-0 flex-1">
-                <b className="font-[620]">{own.name}</b>
+                <b className="font-[620]">{program.name}</b>
                 <span className="block text-[13px] text-ink-2">
-                  {own.lastUsed === null
-                    ? t("accounts.notUsedYetWorksUntil", { until: dayOf(own.lastDay) })
+                  {program.lastUsed === null
+                    ? t("accounts.notUsedYetWorksUntil", { until: dayOf(program.lastDay) })
                     : t("accounts.lastUsedWorksUntil", {
-                        when: moment(own.lastUsed, me.timeZone),
-                        until: dayOf(own.lastDay),
+                        when: moment(program.lastUsed, me.timeZone),
+                        until: dayOf(program.lastDay),
                       })}
                 </span>
               </span>
-              <Button disabled={ending.isLoading} onClick={() => void end(own.id)}>
+              <Button disabled={ending.isLoading} onClick={() => void end(program.id)}>
                 <Rich
                   id="accounts.endThePasswordOf"
-                  name={own.name}
+                  name={program.name}
                   span={(chunks) => <span className="sr-only">{chunks}</span>}
                 />
               </Button>

@@ -45,20 +45,20 @@ function Sessions() {
       <h2>{t("accounts.whereYouAreSignedIn")}</h2>
       <FaultLine error={error ?? ending.error ?? endingOthers.error} />
       <ul className="mt-1.5">
-        {sessions.map((own) => (
-          <li key={own.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
+        {sessions.map((session) => (
+          <li key={session.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
             <span className="min-w-0 flex-1">
-              <b className="font-[620]">{browserName(own.browser)}</b>
-              {own.mine && <span className="text-ink-3"> {t("accounts.thisOne")}</span>}
+              <b className="font-[620]">{browserName(session.browser)}</b>
+              {session.mine && <span className="text-ink-3"> {t("accounts.thisOne")}</span>}
               <span className="block text-[13px] text-ink-2">
                 {t("accounts.sinceLastUsed", {
-                  when: moment(own.since, me.timeZone),
-                  when2: moment(own.lastSeen, me.timeZone),
+                  when: moment(session.since, me.timeZone),
+                  when2: moment(session.lastSeen, me.timeZone),
                 })}
               </span>
             </span>
-            {!own.mine && (
-              <Button disabled={ending.isLoading} onClick={() => void end(own.id)}>
+            {!session.mine && (
+              <Button disabled={ending.isLoading} onClick={() => void end(session.id)}>
                 {t("accounts.signOutThere")}
               </Button>
             )}

@@ -197,7 +197,8 @@ export function Grid({
                   cell={cell}
                   at={`${index} ${column}`}
                   isFirst={
-                    index === first && column === columns.findIndex((_, own) => hasCell(first, own))
+                    index === first &&
+                    column === columns.findIndex((_, candidate) => hasCell(first, candidate))
                   }
                   label={`${row.name}, ${columns[column]?.label ?? ""}`}
                   dim={isDim(cell)}

@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import type { Board, BoardCell, BoardRow } from "@amigo/contract/board";
 import { filterBoard, readFilters, trouble } from "./filterBoard";
 
-const cell = (own: Partial<BoardCell> = {}): BoardCell => ({
+const cell = (overrides: Partial<BoardCell> = {}): BoardCell => ({
   key: "2:class:x",
   list: "id",
   name: "ml-wire-parents-2627",
@@ -13,9 +13,9 @@ const cell = (own: Partial<BoardCell> = {}): BoardCell => ({
   leads: ["Petra Dunmore"],
   mine: false,
   closed: false,
-  ...own,
+  ...overrides,
 });
-const row = (name: string, cells: BoardCell[], own: Partial<BoardRow> = {}): BoardRow => ({
+const row = (name: string, cells: BoardCell[], overrides: Partial<BoardRow> = {}): BoardRow => ({
   cohort: name.length,
   name,
   kind: "class",
@@ -24,7 +24,7 @@ const row = (name: string, cells: BoardCell[], own: Partial<BoardRow> = {}): Boa
   students: 10,
   reached: 10,
   cells,
-  ...own,
+  ...overrides,
 });
 const board: Board = {
   columns: [{ label: "Students" }, { label: "Guardians" }],

@@ -17,7 +17,7 @@ export function readFilters(search: URLSearchParams): BoardFilters {
     q: search.get("q") ?? "",
     site: search.get("site") ?? "",
     lead: search.get("lead") ?? "",
-    only: ONLY.find((own) => own === search.get("only")) ?? "",
+    only: ONLY.find((candidate) => candidate === search.get("only")) ?? "",
     byTrouble: search.get("order") === "trouble",
   };
 }

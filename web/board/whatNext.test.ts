@@ -12,7 +12,7 @@ const row = (students: number, reached: number): BoardRow => ({
   reached,
   cells: [],
 });
-const board = (own: Partial<Board>, ...rows: BoardRow[]): Board => ({
+const board = (overrides: Partial<Board>, ...rows: BoardRow[]): Board => ({
   columns: [],
   sites: [{ name: "Mill Loft", code: "ML", rows }],
   others: [],
@@ -21,7 +21,7 @@ const board = (own: Partial<Board>, ...rows: BoardRow[]): Board => ({
   openCauses: 0,
   lastReading: null,
   hasRound: false,
-  ...own,
+  ...overrides,
 });
 
 test("a round to review comes first, with how many lists differ", () => {

@@ -82,8 +82,8 @@ function Evidence({ rows }: { rows: CausePage["evidence"] }) {
   const isOneSource = new Set(rows.map(({ source }) => source)).size === 1;
   return (
     <div className="flex flex-col gap-2">
-      {(isOneSource ? [rows] : rows.map((row) => [row])).map((own) => (
-        <Rows key={`${own[0]?.when ?? ""} ${own[0]?.source ?? ""}`} rows={own} />
+      {(isOneSource ? [rows] : rows.map((row) => [row])).map((item) => (
+        <Rows key={`${item[0]?.when ?? ""} ${item[0]?.source ?? ""}`} rows={item} />
       ))}
     </div>
   );

@@ -83,7 +83,7 @@ export function CauseList({
                           <span className="block text-[13px] text-ink-2">
                             {classWords(
                               causes,
-                              joining.find((own) => own.name === name),
+                              joining.find((candidate) => candidate.name === name),
                             )}
                             {lost > 0 && (
                               <>

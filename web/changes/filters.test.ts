@@ -33,7 +33,7 @@ describe("which causes are shown", () => {
     [{ source: "Club" }, false],
     [{ source: "Form", kind: "left" }, false],
     [{ source: "Form", kind: "moved", group: "Wire Walk", list: "1:class:wire walk" }, true],
-  ])("%j: %s", (own, shown) => expect(passes(cause, { ...all, ...own })).toBe(shown));
+  ])("%j: %s", (given, shown) => expect(passes(cause, { ...all, ...given })).toBe(shown));
 });
 
 describe("guards whose count was typed", () => {

@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import type { CauseLine } from "@amigo/contract/rounds";
 import { groupCauses } from "./groupCauses";
 
-function cause(position: number, own: Partial<CauseLine> = {}): CauseLine {
+function cause(position: number, overrides: Partial<CauseLine> = {}): CauseLine {
   return {
     position,
     kind: "joined",
@@ -17,7 +17,7 @@ function cause(position: number, own: Partial<CauseLine> = {}): CauseLine {
     sources: ["Roster"],
     unreachable: false,
     decision: "accepted",
-    ...own,
+    ...overrides,
   };
 }
 

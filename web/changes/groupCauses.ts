@@ -51,24 +51,25 @@ export function groupCauses(causes: readonly CauseLine[], isByClass: boolean): C
   const groups = new Map<string, CauseLine[]>();
   for (const cause of causes) {
     const key = groupKey(cause.kind, isByClass);
-    const own = groups.get(key);
-    if (own === undefined) groups.set(key, [cause]);
-    else own.push(cause);
+    const foundGroup = groups.get(key);
+    if (foundGroup === undefined) groups.set(key, [cause]);
+    else foundGroup.push(cause);
   }
-  return [...groups].map(([key, own]) => ({
+  return [...groups].map(([key, value]) => ({
     key,
     title: key === CLASSES ? t("changes.byClass") : kindTitle(key),
-    causes: own,
-    classes: own.length > MANY && own.some(({ group }) => group !== "") ? byClass(own) : undefined,
+    causes: value,
+    classes:
+      value.length > MANY && value.some(({ group }) => group !== "") ? byClass(value) : undefined,
   }));
 }
 
 function byClass(causes: readonly CauseLine[]): { name: string; causes: CauseLine[] }[] {
   const classes = new Map<string, CauseLine[]>();
   for (const cause of causes) {
-    const own = classes.get(cause.group);
-    if (own === undefined) classes.set(cause.group, [cause]);
-    else own.push(cause);
+    const group = classes.get(cause.group);
+    if (group === undefined) classes.set(cause.group, [cause]);
+    else group.push(cause);
   }
-  return [...classes].map(([name, own]) => ({ name, causes: own }));
+  return [...classes].map(([name, group]) => ({ name, causes: group }));
 }

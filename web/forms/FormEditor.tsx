@@ -57,16 +57,16 @@ export function FormEditor({
   go: string;
   onKeep: (wanted: { slug: string; content: FormContent; mode: "ask" | "itself" }) => void;
 }) {
-  const [own, setOwn] = useState(content);
+  const [edited, setEdited] = useState(content);
   const [ownSlug, setSlug] = useState(slug);
   const [ownMode, setMode] = useState(mode);
   const [language, setLanguage] = useState(content.words[0]?.language ?? "en");
   const [adding, setAdding] = useState("");
-  const words = own.words.find((one) => one.language === language) ?? own.words[0];
+  const words = edited.words.find((one) => one.language === language) ?? edited.words[0];
   if (words === undefined) return null;
-  const change = (part: Partial<FormContent>): void => setOwn({ ...own, ...part });
+  const change = (part: Partial<FormContent>): void => setEdited({ ...edited, ...part });
   const say = (part: Partial<Words>): void =>
-    change({ words: own.words.map((one) => (one === words ? { ...one, ...part } : one)) });
+    change({ words: edited.words.map((one) => (one === words ? { ...one, ...part } : one)) });
   const askAt = (at: number, part: Partial<Words["questions"][number]>): void =>
     say({
       questions: words.questions.map((question, index) =>
@@ -75,22 +75,25 @@ export function FormEditor({
     });
   const addLanguage = (): void => {
     const code = adding.trim();
-    if (code === "" || own.words.some((one) => one.language.toLowerCase() === code.toLowerCase()))
+    if (
+      code === "" ||
+      edited.words.some((one) => one.language.toLowerCase() === code.toLowerCase())
+    )
       return;
-    change({ words: [...own.words, { ...words, language: code, labels: {} }] });
+    change({ words: [...edited.words, { ...words, language: code, labels: {} }] });
     setLanguage(code);
     setAdding("");
   };
   const toggle = (part: FormPart): void =>
     change({
-      parts: own.parts.includes(part)
-        ? own.parts.filter((one) => one !== part)
-        : FORM_PARTS.filter((one) => one === part || own.parts.includes(one)),
+      parts: edited.parts.includes(part)
+        ? edited.parts.filter((one) => one !== part)
+        : FORM_PARTS.filter((one) => one === part || edited.parts.includes(one)),
     });
   const slugOf =
     ownSlug !== ""
       ? ownSlug
-      : fold(own.words[0]?.title ?? "")
+      : fold(edited.words[0]?.title ?? "")
           .replace(/[^a-z0-9]+/g, "-")
           .slice(0, 40)
           .replace(/^-|-$/g, "");
@@ -101,13 +104,13 @@ export function FormEditor({
           className="flex flex-col gap-4"
           onSubmit={(event) => {
             event.preventDefault();
-            onKeep({ slug: slugOf, content: own, mode: ownMode });
+            onKeep({ slug: slugOf, content: edited, mode: ownMode });
           }}
         >
           <div className="flex flex-wrap items-end gap-2">
             <div className="flex flex-wrap items-center gap-1.5">
               <span className="text-[13px] font-[560]">{t("forms.language")}</span>
-              {own.words.map((one) => (
+              {edited.words.map((one) => (
                 <Button
                   key={one.language}
                   aria-pressed={one === words}
@@ -129,12 +132,12 @@ export function FormEditor({
               <Button disabled={adding.trim() === ""} onClick={addLanguage}>
                 {t("forms.addALanguage")}
               </Button>
-              {own.words.length > 1 && (
+              {edited.words.length > 1 && (
                 <Button
                   look="quiet"
                   onClick={() => {
-                    change({ words: own.words.filter((one) => one !== words) });
-                    setLanguage(own.words.find((one) => one !== words)?.language ?? "en");
+                    change({ words: edited.words.filter((one) => one !== words) });
+                    setLanguage(edited.words.find((one) => one !== words)?.language ?? "en");
                   }}
                 >
                   {t("forms.remove", { language: words.language })}
@@ -155,51 +158,55 @@ export function FormEditor({
           />
           <Group title={t("forms.itAsksForTheChild")}>
             {FORM_PARTS.map((part) => (
-              <Check key={part} on={own.parts.includes(part)} onChange={() => toggle(part)}>
+              <Check key={part} on={edited.parts.includes(part)} onChange={() => toggle(part)}>
                 {PART_WORDS[part]}
               </Check>
             ))}
           </Group>
-          {own.parts.includes("consent") && (
+          {edited.parts.includes("consent") && (
             <Area
               label={t("forms.consentTextAChangeMakes")}
               value={words.consent}
               onChange={(consent) => say({ consent })}
             />
           )}
-          {(own.parts.includes("class") || own.parts.includes("team")) && choices.length > 0 && (
-            <Group title={t("forms.classesAndTeamsThatCan")}>
-              {all && (
-                <Check
-                  on={own.cohorts.length === 0}
-                  onChange={() =>
-                    change({
-                      cohorts: own.cohorts.length === 0 ? choices.map(({ key }) => key) : [],
-                    })
-                  }
-                >
-                  {t("forms.allOfThisSeasonNew")}
-                </Check>
-              )}
-              {(!all || own.cohorts.length > 0) &&
-                choices.map(({ key, name, site, kind }) => (
+          {(edited.parts.includes("class") || edited.parts.includes("team")) &&
+            choices.length > 0 && (
+              <Group title={t("forms.classesAndTeamsThatCan")}>
+                {all && (
                   <Check
-                    key={key}
-                    on={own.cohorts.includes(key)}
+                    on={edited.cohorts.length === 0}
                     onChange={() =>
                       change({
-                        cohorts: own.cohorts.includes(key)
-                          ? own.cohorts.filter((one) => one !== key)
-                          : [...own.cohorts, key],
+                        cohorts: edited.cohorts.length === 0 ? choices.map(({ key }) => key) : [],
                       })
                     }
                   >
-                    {name}
-                    <span className="text-ink-3"> {kind === "team" ? t("forms.team2") : site}</span>
+                    {t("forms.allOfThisSeasonNew")}
                   </Check>
-                ))}
-            </Group>
-          )}
+                )}
+                {(!all || edited.cohorts.length > 0) &&
+                  choices.map(({ key, name, site, kind }) => (
+                    <Check
+                      key={key}
+                      on={edited.cohorts.includes(key)}
+                      onChange={() =>
+                        change({
+                          cohorts: edited.cohorts.includes(key)
+                            ? edited.cohorts.filter((one) => one !== key)
+                            : [...edited.cohorts, key],
+                        })
+                      }
+                    >
+                      {name}
+                      <span className="text-ink-3">
+                        {" "}
+                        {kind === "team" ? t("forms.team2") : site}
+                      </span>
+                    </Check>
+                  ))}
+              </Group>
+            )}
           <Group title={t("forms.furtherQuestions")}>
             {words.questions.map((question, at) => (
               <div
@@ -218,10 +225,10 @@ export function FormEditor({
                   onChange={(choices) => askAt(at, { choices })}
                 />
                 <Check
-                  on={own.questions[at]?.required === true}
+                  on={edited.questions[at]?.required === true}
                   onChange={() =>
                     change({
-                      questions: own.questions.map((one, index) =>
+                      questions: edited.questions.map((one, index) =>
                         index === at ? { required: !one.required } : one,
                       ),
                     })
@@ -234,8 +241,8 @@ export function FormEditor({
                   aria-label={t("forms.removeQuestion", { number: at + 1 })}
                   onClick={() =>
                     change({
-                      questions: own.questions.filter((_, index) => index !== at),
-                      words: own.words.map((one) => ({
+                      questions: edited.questions.filter((_, index) => index !== at),
+                      words: edited.words.map((one) => ({
                         ...one,
                         questions: one.questions.filter((_, index) => index !== at),
                       })),
@@ -246,18 +253,18 @@ export function FormEditor({
                 </Button>
               </div>
             ))}
-            {own.questions.length < MOST_QUESTIONS && (
+            {edited.questions.length < MOST_QUESTIONS && (
               <Button
                 className="justify-self-start"
                 onClick={() =>
                   change({
-                    questions: [...own.questions, { required: false }],
-                    words: own.words.map((one) => ({
+                    questions: [...edited.questions, { required: false }],
+                    words: edited.words.map((one) => ({
                       ...one,
                       questions: [
                         ...one.questions,
                         {
-                          title: t("forms.question", { number: own.questions.length + 1 }),
+                          title: t("forms.question", { number: edited.questions.length + 1 }),
                           choices: [],
                         },
                       ],
@@ -291,14 +298,14 @@ export function FormEditor({
             <DayField
               label={t("forms.opensOn")}
 
-              value={own.opensOn}
+              value={edited.opensOn}
               onChange={(opensOn) => change({ opensOn })}
               help={t("forms.leaveEmptyToOpenIt")}
             />
             <DayField
               label={t("forms.lastDay")}
 
-              value={own.closesOn}
+              value={edited.closesOn}
               onChange={(closesOn) => change({ closesOn })}
               help={t("forms.leaveEmptyToKeepIt")}
             />
@@ -317,7 +324,7 @@ export function FormEditor({
                 <Choice
                   small
                   label={t("forms.aChildWhoIsIn")}
-                  value={own.unknownChild}
+                  value={edited.unknownChild}
                   onChange={(unknownChild) => change({ unknownChild })}
                   options={[
                     { value: "ask", name: t("forms.askMe") },
@@ -357,7 +364,7 @@ export function FormEditor({
           </div>
         </form>
       </Panel>
-      <Preview content={own} language={words.language} />
+      <Preview content={edited} language={words.language} />
     </div>
   );
 }

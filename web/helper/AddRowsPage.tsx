@@ -39,8 +39,8 @@ function Sheet({ source }: { source: HelpedSource }) {
   const [add, { error, isLoading, data }] = useAddRowsMutation();
   const filled = rows.filter((row) => row.some((cell) => cell.trim() !== ""));
   const set = (at: number, column: number, text: string): void => {
-    const next = rows.map((row, own) =>
-      own === at ? row.map((cell, place) => (place === column ? text : cell)) : row,
+    const next = rows.map((row, eachRow) =>
+      eachRow === at ? row.map((cell, place) => (place === column ? text : cell)) : row,
     );
     setRows(
       next[next.length - 1]?.some((cell) => cell !== "") === true ? [...next, blank()] : next,

@@ -90,7 +90,7 @@ export function HousePage() {
         label={t("house.settings")}
         value={group.id}
         tabs={GROUPS.map(({ id, name }) => [id, name === "" ? capital(house.kind) : name] as const)}
-        onChange={(id) => open(GROUPS.find((own) => own.id === id)?.pages[0][0] ?? "")}
+        onChange={(id) => open(GROUPS.find((candidate) => candidate.id === id)?.pages[0][0] ?? "")}
       />
       {group.pages.length > 1 && (
         <nav
@@ -187,7 +187,7 @@ function Tokens() {
                       setScopes(
                         event.target.checked
                           ? [...scopes, scope]
-                          : scopes.filter((own) => own !== scope),
+                          : scopes.filter((candidate) => candidate !== scope),
                       )
                     }
                   />

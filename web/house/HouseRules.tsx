@@ -56,9 +56,9 @@ export function HouseRules() {
             label={t("house.for")}
             value={kind}
             onChange={setKind}
-            options={LIST_KINDS.map((own) => ({
-              value: own,
-              name: t("house.for2", { kind: kindWords(own) }),
+            options={LIST_KINDS.map((item) => ({
+              value: item,
+              name: t("house.for2", { kind: kindWords(item) }),
             }))}
           />
           <span className="min-w-0 flex-1 basis-64 text-[13px] text-ink-2">
@@ -160,8 +160,10 @@ function Row({
   const allowed = bound.allowed.split("|");
   const toggle = (value: string): void => {
     const next = values
-      .map((own) => own.value)
-      .filter((own) => (own === value ? !allowed.includes(own) : allowed.includes(own)));
+      .map((ruleChoice) => ruleChoice.value)
+      .filter((candidate) =>
+        candidate === value ? !allowed.includes(candidate) : allowed.includes(candidate),
+      );
     if (next.length > 0)
       onChange({
         allowed: next.join("|"),
@@ -210,14 +212,14 @@ function Row({
           </span>
         ) : (
           <span className="flex flex-wrap gap-x-4 gap-y-0.5">
-            {values.map((own) => (
-              <label key={own.value} className="flex items-center gap-1.5">
+            {values.map((ruleChoice) => (
+              <label key={ruleChoice.value} className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
-                  checked={allowed.includes(own.value)}
-                  onChange={() => toggle(own.value)}
+                  checked={allowed.includes(ruleChoice.value)}
+                  onChange={() => toggle(ruleChoice.value)}
                 />
-                <span className="inline-block first-letter:uppercase">{say(own.words)}</span>
+                <span className="inline-block first-letter:uppercase">{say(ruleChoice.words)}</span>
               </label>
             ))}
           </span>
@@ -242,8 +244,8 @@ function Row({
             value={bound.usual}
             onChange={(usual) => onChange({ ...bound, usual })}
             options={values
-              .filter((own) => allowed.includes(own.value))
-              .map((own) => ({ value: own.value, name: say(own.words) }))}
+              .filter((ruleChoice) => allowed.includes(ruleChoice.value))
+              .map((ruleChoice) => ({ value: ruleChoice.value, name: say(ruleChoice.words) }))}
           />
         )}
       </td>
@@ -391,15 +393,17 @@ function PresetDialog({
                 onChange={(value) =>
                   setRules(
                     Object.fromEntries(
-                      Object.entries({ ...rules, [rule]: value }).filter(([, own]) => own !== ""),
+                      Object.entries({ ...rules, [rule]: value }).filter(
+                        ([, chosen]) => chosen !== "",
+                      ),
                     ),
                   )
                 }
                 options={[
                   { value: "", name: LEFT },
-                  ...ALL_RULES[rule].values.map((own) => ({
-                    value: own.value,
-                    name: say(own.words),
+                  ...ALL_RULES[rule].values.map((ruleChoice) => ({
+                    value: ruleChoice.value,
+                    name: say(ruleChoice.words),
                   })),
                 ]}
               />

@@ -32,19 +32,19 @@ export function Journal() {
   });
   const set = (name: string, value: string): void =>
     setSearch(
-      (own) => {
-        own.delete("before");
-        if (value === "") own.delete(name);
-        else own.set(name, value);
-        return own;
+      (search) => {
+        search.delete("before");
+        if (value === "") search.delete(name);
+        else search.set(name, value);
+        return search;
       },
       { replace: true },
     );
   const page = (id: number | undefined): void =>
-    setSearch((own) => {
-      if (id === undefined) own.delete("before");
-      else own.set("before", String(id));
-      return own;
+    setSearch((search) => {
+      if (id === undefined) search.delete("before");
+      else search.set("before", String(id));
+      return search;
     });
   return (
     <>

@@ -183,7 +183,9 @@ function without(
   usual: string,
 ): Record<string, string> {
   return Object.fromEntries(
-    Object.entries({ ...all, [key]: value }).filter(([own, text]) => own !== key || text !== usual),
+    Object.entries({ ...all, [key]: value }).filter(
+      ([item, text]) => item !== key || text !== usual,
+    ),
   );
 }
 

@@ -48,21 +48,21 @@ export function RecipeDialog({
 }) {
   const me = useMe();
   const making = useMakingQuery();
-  const [own, setOwn] = useState(value);
+  const [edited, setEdited] = useState(value);
   const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
   const [preview, setPreview] = useState<EditWanted>();
   const set =
     <Key extends keyof Value>(key: Key) =>
     (part: Value[Key]): void =>
-      setOwn({ ...own, [key]: part });
-  const pattern = readPattern(own.pattern);
-  const renames = !isNew && (own.pattern !== value.pattern || own.label !== value.label);
+      setEdited({ ...edited, [key]: part });
+  const pattern = readPattern(edited.pattern);
+  const renames = !isNew && (edited.pattern !== value.pattern || edited.label !== value.label);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     setPreview({
       what: "recipe",
       recipe: number,
-      value: own,
+      value: edited,
       aliasUntil: renames ? aliasUntil : "",
     });
   };
@@ -71,8 +71,8 @@ export function RecipeDialog({
       <EditDialog
         title={
           isNew
-            ? t("house.newRecipe", { name: own.name })
-            : t("house.previewChange", { name: own.name })
+            ? t("house.newRecipe", { name: edited.name })
+            : t("house.previewChange", { name: edited.name })
         }
         edit={preview}
         onClose={() => setPreview(undefined)}
@@ -86,14 +86,14 @@ export function RecipeDialog({
           <Field
             label={t("house.nameOfTheRecipe")}
             autoFocus={isNew}
-            value={own.name}
+            value={edited.name}
             onChange={(event) => set("name")(event.target.value)}
             maxLength={80}
             placeholder={t("house.guardiansOfEachClass")}
           />
           <Field
             label={t("house.itsColumnOnTheBoard")}
-            value={own.label}
+            value={edited.label}
             onChange={(event) => set("label")(event.target.value)}
             maxLength={30}
             placeholder={t("house.guardians")}
@@ -106,17 +106,17 @@ export function RecipeDialog({
               <Choice
                 small
                 label={t("house.for")}
-                value={own.each}
+                value={edited.each}
                 onChange={(each) =>
-                  setOwn({
-                    ...own,
+                  setEdited({
+                    ...edited,
                     each,
                     leads:
                       each === "site" || each === "level" || each === "house"
-                        ? own.leads === "coach"
+                        ? edited.leads === "coach"
                           ? ""
-                          : own.leads
-                        : own.leads,
+                          : edited.leads
+                        : edited.leads,
                   })
                 }
                 options={EACH}
@@ -125,15 +125,15 @@ export function RecipeDialog({
           />
         </p>
         <AudienceField
-          value={own.audience}
+          value={edited.audience}
           onChange={set("audience")}
-          each={own.each}
+          each={edited.each}
           autoFocus={!isNew}
         />
-        {own.each !== "house" && own.each !== "level" && (
+        {edited.each !== "house" && edited.each !== "level" && (
           <Field
             label={t("house.onlyWhereAConditionOn")}
-            value={own.condition}
+            value={edited.condition}
             onChange={(event) => set("condition")(event.target.value)}
             maxLength={500}
             placeholder={t("house.siteIsMainBuilding")}
@@ -143,7 +143,7 @@ export function RecipeDialog({
         <div>
           <Field
             label={t("house.namePattern")}
-            value={own.pattern}
+            value={edited.pattern}
             onChange={(event) => set("pattern")(event.target.value)}
             maxLength={120}
             className="[&_input]:font-mono [&_input]:text-[12.5px]"
@@ -176,12 +176,14 @@ export function RecipeDialog({
           )
         ) : (
           <RuleFields
-            value={draftOf(own)}
-            onChange={(draft) => setOwn(withDraft(own, draft))}
+            value={draftOf(edited)}
+            onChange={(draft) => setEdited(withDraft(edited, draft))}
             making={making.data}
             ofRecipe
-            kind={kindOfText(own.audience)}
-            hasCoach={own.each === "class" || own.each === "team" || own.each === "committee"}
+            kind={kindOfText(edited.audience)}
+            hasCoach={
+              edited.each === "class" || edited.each === "team" || edited.each === "committee"
+            }
           />
         )}
         <p>
@@ -191,7 +193,7 @@ export function RecipeDialog({
               <Choice
                 small
                 label={t("house.forWhichSeasons")}
-                value={own.season}
+                value={edited.season}
                 onChange={set("season")}
                 options={[
                   { value: "every season", name: t("house.everySeason") },
@@ -207,9 +209,9 @@ export function RecipeDialog({
             type="submit"
             look="go"
             disabled={
-              own.name.trim() === "" ||
-              own.label.trim() === "" ||
-              own.audience.trim() === "" ||
+              edited.name.trim() === "" ||
+              edited.label.trim() === "" ||
+              edited.audience.trim() === "" ||
               !pattern.ok
             }
           >
@@ -233,12 +235,12 @@ function draftOf(value: Value): RulesDraft {
   };
 }
 
-function withDraft(value: Value, { own, ...running }: RulesDraft): Value {
+function withDraft(value: Value, { own: ownRules, ...running }: RulesDraft): Value {
   return {
     ...Object.fromEntries(
       Object.entries(value).filter(([key]) => !RULE_IDS.some((id) => id === key)),
     ),
     ...running,
-    ...own,
+    ...ownRules,
   } as Value;
 }

@@ -89,14 +89,16 @@ function Plan({
   onClose: () => void;
   onDone: (sentence: string) => void;
 }) {
-  const [own, setOwn] = useState(wanted);
+  const [edited, setEdited] = useState(wanted);
   const [preview, setPreview] = useState(false);
   const change = (key: string, part: Partial<SeasonWanted["cohorts"][number]>): void =>
-    setOwn({
-      ...own,
-      cohorts: own.cohorts.map((cohort) => (cohort.key === key ? { ...cohort, ...part } : cohort)),
+    setEdited({
+      ...edited,
+      cohorts: edited.cohorts.map((cohort) =>
+        cohort.key === key ? { ...cohort, ...part } : cohort,
+      ),
     });
-  const kept = own.cohorts.filter(({ name }) => name !== null);
+  const kept = edited.cohorts.filter(({ name }) => name !== null);
   return (
     <Panel className="px-4 py-3.5">
       <h2>{t("house.theNextSeason")}</h2>
@@ -104,8 +106,8 @@ function Plan({
       <div className="mb-3 flex flex-wrap items-end gap-4">
         <Field
           label={t("house.season")}
-          value={own.label}
-          onChange={(event) => setOwn({ ...own, label: event.target.value })}
+          value={edited.label}
+          onChange={(event) => setEdited({ ...edited, label: event.target.value })}
           className="w-36"
         />
         <p className="pb-1.5">
@@ -115,8 +117,8 @@ function Plan({
               <Choice
                 small
                 label={t("house.studentsGo")}
-                value={own.students}
-                onChange={(students) => setOwn({ ...own, students })}
+                value={edited.students}
+                onChange={(students) => setEdited({ ...edited, students })}
                 options={STUDENTS}
               />
             }
@@ -138,7 +140,7 @@ function Plan({
         </thead>
         <tbody>
           {cohorts.map(({ key, name, kind, site, students }) => {
-            const plan = own.cohorts.find((cohort) => cohort.key === key);
+            const plan = edited.cohorts.find((cohort) => cohort.key === key);
             const isKept = plan !== undefined && plan.name !== null;
             const places = kept
               .filter((cohort) => cohort.key.startsWith(`${kind}:`))
@@ -149,7 +151,7 @@ function Plan({
                     ? t("house.stayInIt")
                     : t("house.goTo", { name: cohort.name ?? "" }),
               }));
-            const left = own.students === "left for the roster" && kind === "class";
+            const left = edited.students === "left for the roster" && kind === "class";
             return (
               <tr key={key} className="border-b border-hair-soft last:border-b-0">
                 <td className="py-1.5 pr-3">
@@ -214,12 +216,17 @@ function Plan({
       {cohorts.length === 0 && <p className="text-ink-2">{t("house.thereIsNoClassYet")}</p>}
       <div className="mt-3 flex gap-2">
         <Button look="go" onClick={() => setPreview(true)}>
-          {t("house.previewOpen", { label: own.label })}
+          {t("house.previewOpen", { label: edited.label })}
         </Button>
         <Button onClick={onClose}>{t("house.close")}</Button>
       </div>
       {preview && (
-        <Preview current={current} wanted={own} onClose={() => setPreview(false)} onDone={onDone} />
+        <Preview
+          current={current}
+          wanted={edited}
+          onClose={() => setPreview(false)}
+          onDone={onDone}
+        />
       )}
     </Panel>
   );

@@ -105,7 +105,9 @@ function Editor({
           items={choices.lists.map(({ id, title }) => ({ id, name: title }))}
           chosen={new Set(content.lists)}
           onToggle={(id, on) =>
-            set({ lists: on ? [...content.lists, id] : content.lists.filter((own) => own !== id) })
+            set({
+              lists: on ? [...content.lists, id] : content.lists.filter((list) => list !== id),
+            })
           }
         />
         <Picker
@@ -117,18 +119,18 @@ function Editor({
             setPeople(
               on
                 ? [...people, { account, role: "helper" }]
-                : people.filter((own) => own.account !== account),
+                : people.filter((person) => person.account !== account),
             )
           }
           beside={(account) => {
-            const own = people.find((one) => one.account === account);
-            return own === undefined ? null : (
+            const person = people.find((one) => one.account === account);
+            return person === undefined ? null : (
               <Choice
                 small
                 label={t("intakes.may", {
                   name: choices.accounts.find(({ id }) => id === account)?.name ?? "",
                 })}
-                value={own.role}
+                value={person.role}
                 onChange={(role) =>
                   setPeople(
                     people.map((one) => (one.account === account ? { account, role } : one)),

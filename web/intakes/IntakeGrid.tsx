@@ -226,7 +226,7 @@ export function IntakeGrid({
                 const fault =
                   row.cells[name] === ""
                     ? undefined
-                    : fact?.faults.find((own) => own.column === name);
+                    : fact?.faults.find((candidate) => candidate.column === name);
                 const writer = fresh.get(cellKey(row.id, name));
                 return (
                   <div

@@ -233,15 +233,18 @@ function laidOut(
   spare: readonly string[],
   pending: ReadonlyMap<string, string>,
 ): GridRow[] {
-  const cells = (id: string, own: IntakeCells): IntakeCells =>
+  const cells = (id: string, intakeCells: IntakeCells): IntakeCells =>
     Object.fromEntries(
-      INTAKE_COLUMNS.map((column) => [column, pending.get(cellKey(id, column)) ?? own[column]]),
+      INTAKE_COLUMNS.map((column) => [
+        column,
+        pending.get(cellKey(id, column)) ?? intakeCells[column],
+      ]),
     ) as IntakeCells;
   const there = new Set(rows.map(({ id }) => id));
   return [
-    ...rows.map(({ id, cells: own, outcome }) => ({
+    ...rows.map(({ id, cells: written, outcome }) => ({
       id,
-      cells: cells(id, own),
+      cells: cells(id, written),
       locked: outcome !== "" && outcome !== "refused",
     })),
     ...spare
@@ -285,12 +288,15 @@ function useFresh(
         where: first.where,
       }),
     );
-    setFresh((own) => new Map([...own, ...found.map(({ key, by }) => [key, by] as const)]));
+    setFresh(
+      (earlier) => new Map([...earlier, ...found.map(({ key, by }) => [key, by] as const)]),
+    );
     // It is not taken back when the next change comes: each shows for its own while.
     setTimeout(
       () =>
         setFresh(
-          (own) => new Map([...own].filter(([key]) => !found.some((one) => one.key === key))),
+          (earlier) =>
+            new Map([...earlier].filter(([key]) => !found.some((one) => one.key === key))),
         ),
       FRESH_FOR,
     );

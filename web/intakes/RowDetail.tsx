@@ -68,13 +68,13 @@ export function RowDetail({
           </p>
         )}
         <ul>
-          {faults.map(({ column: own, sentence, proposal }) => (
-            <li key={own} className="flex flex-wrap items-center gap-2">
+          {faults.map(({ column: eachColumn, sentence, proposal }) => (
+            <li key={eachColumn} className="flex flex-wrap items-center gap-2">
               <span>
-                <b className="text-marigold-ink">! {say(INTAKE_TITLES[own])}:</b> {sentence}
+                <b className="text-marigold-ink">! {say(INTAKE_TITLES[eachColumn])}:</b> {sentence}
               </span>
               {proposal !== undefined && (
-                <Button className="min-h-[24px] px-2" onClick={() => onTake(own, proposal)}>
+                <Button className="min-h-[24px] px-2" onClick={() => onTake(eachColumn, proposal)}>
                   {t("intakes.use", { proposal })}
                 </Button>
               )}

@@ -23,7 +23,11 @@ const cells = (person = "", address = "", to = "", from = "", until = ""): Intak
   from,
   until,
 });
-const row = (id: string, own: IntakeCells, locked = false): GridRow => ({ id, cells: own, locked });
+const row = (id: string, intakeCells: IntakeCells, locked = false): GridRow => ({
+  id,
+  cells: intakeCells,
+  locked,
+});
 const ROWS = [
   row("a", cells("Otto", "otto@lettr.example", "Trapeze Two")),
   row("b", cells("Una")),
@@ -34,8 +38,10 @@ const ROWS = [
 /** The rows after some changes. */
 function after(rows: readonly GridRow[], changes: readonly CellChange[]): GridRow[] {
   return changes.reduce<GridRow[]>(
-    (own, { row: id, column, is }) =>
-      own.map((one) => (one.id === id ? { ...one, cells: { ...one.cells, [column]: is } } : one)),
+    (change, { row: id, column, is }) =>
+      change.map((one) =>
+        one.id === id ? { ...one, cells: { ...one.cells, [column]: is } } : one,
+      ),
     [...rows],
   );
 }
@@ -106,19 +112,19 @@ describe("changing it", () => {
           { minLength: 2, maxLength: 6 },
         ),
         (texts) => {
-          const from = texts.map((own, index) =>
+          const from = texts.map((cellText, index) =>
             row(
               `from${index}`,
               Object.fromEntries(
-                INTAKE_COLUMNS.map((column, place) => [column, own[place] ?? ""]),
+                INTAKE_COLUMNS.map((column, place) => [column, cellText[place] ?? ""]),
               ) as IntakeCells,
             ),
           );
           const to = texts.map((_, index) => row(`to${index}`, cells()));
           const whole = { top: 0, bottom: texts.length - 1, left: 0, right: 4 };
-          expect(after(to, paste(to, whole, copied(from, whole))).map((own) => own.cells)).toEqual(
-            from.map((own) => own.cells),
-          );
+          expect(
+            after(to, paste(to, whole, copied(from, whole))).map((grid) => grid.cells),
+          ).toEqual(from.map((grid) => grid.cells));
         },
       ),
     );
@@ -175,7 +181,7 @@ describe("changing it", () => {
         }
         for (const made of done.reverse()) {
           for (const { row: id, column, was } of inverse(made))
-            expect(rows.find((own) => own.id === id)?.cells[column]).toBe(was);
+            expect(rows.find((grid) => grid.id === id)?.cells[column]).toBe(was);
           rows = after(rows, inverse(made));
         }
         expect(rows).toEqual(ROWS);

@@ -47,13 +47,14 @@ export function useIntakeEdits(id: string, complain: (sentence: string) => void)
           );
         if (answer.data !== undefined) {
           const kept = changes.filter(
-            ({ row, column }) => !refused.some((own) => own.row === row && own.column === column),
+            ({ row, column }) =>
+              !refused.some((candidate) => candidate.row === row && candidate.column === column),
           );
           dispatch(
             intakesApi.util.updateQueryData("intake", id, (page: IntakePage) => {
               for (const { row, column, is } of kept) {
-                const own = page.rows.find((one) => one.id === row);
-                if (own !== undefined) own.cells[column] = is;
+                const foundRow = page.rows.find((one) => one.id === row);
+                if (foundRow !== undefined) foundRow.cells[column] = is;
               }
             }),
           );
@@ -64,7 +65,9 @@ export function useIntakeEdits(id: string, complain: (sentence: string) => void)
             new Map(
               [...before].filter(
                 ([key, is]) =>
-                  !changes.some((own) => cellKey(own.row, own.column) === key && own.is === is),
+                  !changes.some(
+                    (change) => cellKey(change.row, change.column) === key && change.is === is,
+                  ),
               ),
             ),
         );

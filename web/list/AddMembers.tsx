@@ -70,12 +70,12 @@ export function AddMembers({
     const why = [
       already > 0 ? t("list.onItAlready2", { already }) : "",
       ...NOT_TAKEN.map(([outcome, words]) => {
-        const own = told.lines.filter((line) => line.outcome === outcome);
-        return own.length === 0
+        const lines = told.lines.filter((line) => line.outcome === outcome);
+        return lines.length === 0
           ? ""
           : t(words, {
-              count: own.length,
-              addresses: own.map(({ address, written }) => address || written).join(", "),
+              count: lines.length,
+              addresses: lines.map(({ address, written }) => address || written).join(", "),
             });
       }),
       told.leftOver.length === 0 ? "" : t("list.noAddress", { list: told.leftOver.join(", ") }),

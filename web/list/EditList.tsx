@@ -75,7 +75,7 @@ function Form({
   const me = useMe();
   const [before] = useState(() => draftOf(list, making));
   const [draft, setDraft] = useState(before);
-  const [own, setOwn] = useState({
+  const [edited, setEdited] = useState({
     title: list.title,
     description: list.description,
     short: list.short,
@@ -84,11 +84,11 @@ function Form({
   });
   const [aliasUntil, setAliasUntil] = useState(usualLastDay(me.timeZone));
   const set =
-    <Key extends keyof typeof own>(key: Key) =>
+    <Key extends keyof typeof edited>(key: Key) =>
     (part: string): void =>
-      setOwn({ ...own, [key]: part });
+      setEdited({ ...edited, [key]: part });
   const points: Partial<Record<ListPoint, string>> = Object.fromEntries([
-    ...TEXTS.filter((key) => own[key] !== list[key]).map((key) => [key, own[key]]),
+    ...TEXTS.filter((key) => edited[key] !== list[key]).map((key) => [key, edited[key]]),
     ...(["preset", "leads", "helpers", "adding"] as const)
       .filter((key) => draft[key] !== before[key])
       .map((key) => [key, draft[key]]),
@@ -103,7 +103,7 @@ function Form({
       title: t("list.previewChange", { title: list.title }),
       edit: {
         what: "lists",
-        aliasUntil: own.name === list.name ? "" : aliasUntil,
+        aliasUntil: edited.name === list.name ? "" : aliasUntil,
         lists: [{ key: list.key, points }],
       },
     });
@@ -115,13 +115,13 @@ function Form({
         <div className="grid sm:grid-cols-2 gap-3">
           <Field
             label={t("list.displayName")}
-            value={own.title}
+            value={edited.title}
             onChange={(event) => set("title")(event.target.value)}
             maxLength={120}
           />
           <Field
             label={t("list.shortNamesWithCommasBetween")}
-            value={own.short}
+            value={edited.short}
             onChange={(event) => set("short")(event.target.value)}
             maxLength={120}
             placeholder={t("list.n3aClass3a")}
@@ -129,7 +129,7 @@ function Form({
         </div>
         <Field
           label={t("list.description")}
-          value={own.description}
+          value={edited.description}
           onChange={(event) => set("description")(event.target.value)}
           maxLength={500}
           placeholder={t("list.whoItIsForAnd")}
@@ -137,13 +137,13 @@ function Form({
         <div className="grid sm:grid-cols-2 gap-3">
           <Field
             label={t("list.nameBeforeThe")}
-            value={own.name}
+            value={edited.name}
             spellCheck={false}
             onChange={(event) => set("name")(event.target.value.toLowerCase())}
             maxLength={64}
             className="[&_input]:font-mono [&_input]:text-[12.5px]"
           />
-          {own.name !== list.name && (
+          {edited.name !== list.name && (
             <DayField
               label={t("list.theOldAddressWorksUntil")}
 
@@ -154,7 +154,7 @@ function Form({
           )}
         </div>
         <AudienceField
-          value={own.audience}
+          value={edited.audience}
           onChange={set("audience")}
           each={each}
           list={list.key}

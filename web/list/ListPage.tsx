@@ -321,15 +321,15 @@ export function ListPage() {
                   <Rich id="list.changedFromItsRecipe" b={<b>! </b>} />
                 </p>
                 <ul>
-                  {list.apart.map(({ point: own, words }) => (
-                    <li key={own} className="flex items-center gap-2 py-0.5">
+                  {list.apart.map(({ point: eachPoint, words }) => (
+                    <li key={eachPoint} className="flex items-center gap-2 py-0.5">
                       <span className="flex-1">{words}</span>
                       {mayEdit && (
                         <Button
                           className="min-h-[24px]! px-2! text-[13px]"
                           onClick={() =>
                             point(t("list.byTheRecipeAgain", { title: list.title, words }), {
-                              [own]: null,
+                              [eachPoint]: null,
                             })
                           }
                         >
@@ -371,9 +371,9 @@ export function ListPage() {
         <EditList
           list={list}
           onClose={() => setShown("")}
-          onSee={(own) => {
+          onSee={(item) => {
             setShown("");
-            setEdit(own);
+            setEdit(item);
           }}
         />
       )}

@@ -67,7 +67,9 @@ export function AllListsPage() {
   });
   const chosen = data.lists.filter(({ id }) => ticked.has(id));
   const mayChange = may(me.role, "change lists");
-  const current = data.seasons.find((own) => (season === "" ? own.current : own.label === season));
+  const current = data.seasons.find((candidate) =>
+    season === "" ? candidate.current : candidate.label === season,
+  );
   const all = lists.length > 0 && lists.every(({ id }) => ticked.has(id));
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
@@ -112,9 +114,9 @@ export function AllListsPage() {
             set("season", value);
             setTicked(new Set());
           }}
-          options={data.seasons.map(({ label, current: own }) => ({
-            value: own ? "" : label,
-            name: own
+          options={data.seasons.map(({ label, current: isCurrent }) => ({
+            value: isCurrent ? "" : label,
+            name: isCurrent
               ? t("lists.current", { label: label.replace("-", "–") })
               : label.replace("-", "–"),
           }))}

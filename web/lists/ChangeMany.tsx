@@ -68,19 +68,22 @@ export function ChangeMany({
             ? ADDING
             : what === "preset"
               ? (making?.presets ?? []).map(({ id, name }) => ({ value: id, name }))
-              : ALL_RULES[what].values.map((own) => ({ value: own.value, name: say(own.words) }))),
+              : ALL_RULES[what].values.map((ruleChoice) => ({
+                  value: ruleChoice.value,
+                  name: say(ruleChoice.words),
+                }))),
     ...back,
   ];
   const rule = RULE_IDS.find((id) => id === what);
   const form = rule === undefined ? "choice" : ALL_RULES[rule].form;
-  const [own, setOwn] = useState("");
+  const [edited, setEdited] = useState("");
   const [asRecipe, setAsRecipe] = useState(false);
   const fault =
     rule === undefined || form === "choice" || asRecipe
       ? undefined
-      : form === "number" && !/^\d{1,6}$/.test(own)
+      : form === "number" && !/^\d{1,6}$/.test(edited)
         ? t("lists.writeAWholeNumber")
-        : ALL_RULES[rule].fault?.(own);
+        : ALL_RULES[rule].fault?.(edited);
   const chosen = choices.find((choice) => choice.value === value) ?? choices[0];
   const submit = (event: FormEvent): void => {
     event.preventDefault();
@@ -90,7 +93,7 @@ export function ChangeMany({
       form !== "choice"
         ? asRecipe
           ? null
-          : own
+          : edited
         : chosen?.value === "recipe"
           ? null
           : chosen?.value === "nobody"
@@ -118,7 +121,7 @@ export function ChangeMany({
             onChange={(next) => {
               setWhat(next);
               setValue("");
-              setOwn("");
+              setEdited("");
               setAsRecipe(false);
             }}
             options={WHAT}
@@ -140,8 +143,8 @@ export function ChangeMany({
             label={labelOf(rule ?? "perDay")}
             inputMode="numeric"
             disabled={asRecipe}
-            value={own}
-            onChange={(event) => setOwn(event.target.value)}
+            value={edited}
+            onChange={(event) => setEdited(event.target.value)}
             className="w-64 max-w-full"
           />
         )}
@@ -154,9 +157,9 @@ export function ChangeMany({
               id="many-text"
               rows={form === "text" ? 4 : 2}
               disabled={asRecipe}
-              value={own}
+              value={edited}
               maxLength={ALL_RULES[rule ?? "footer"].most}
-              onChange={(event) => setOwn(event.target.value)}
+              onChange={(event) => setEdited(event.target.value)}
               className="block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
             />
           </div>
@@ -172,7 +175,7 @@ export function ChangeMany({
             {t("lists.asTheRecipeHasIt")}
           </label>
         )}
-        {fault !== undefined && own !== "" && (
+        {fault !== undefined && edited !== "" && (
           <p role="alert" className="text-[13px] text-brick">
             ! {say(fault)}
           </p>

@@ -30,7 +30,7 @@ export function NewListPage() {
   const [description, setDescription] = useState("");
   const [audience, setAudience] = useState(search.get("audience") ?? "");
   const [pasted, setPasted] = useState("");
-  const [own, setOwn] = useState<RulesDraft>();
+  const [edited, setEdited] = useState<RulesDraft>();
   const [asked, setAsked] = useState("");
   const [preview, setPreview] = useState<EditWanted>();
   if (error !== undefined) return <FaultPage error={error} />;
@@ -55,7 +55,7 @@ export function NewListPage() {
   const outside = good.some((address) => !isInside(address, making.insideDomain))
     ? { outside: kind === "guardians" || making.everything ? "any" : "guardians" }
     : {};
-  const rules: RulesDraft = own ?? {
+  const rules: RulesDraft = edited ?? {
     preset: "announcement-only",
     leads: making.everything ? "" : making.self,
     helpers: "",
@@ -200,7 +200,7 @@ export function NewListPage() {
           <div className="flex min-w-0 flex-col gap-3">
             <RuleFields
               value={rules}
-              onChange={setOwn}
+              onChange={setEdited}
               making={making}
               kind={kind}
               hasCoach={false}

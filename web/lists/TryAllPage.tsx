@@ -81,26 +81,33 @@ export function TryAllPage() {
               </tr>
             </thead>
             <tbody>
-              {data.lists.map(({ id, title, address: own, outcome, reaches, reason, sight }) => (
-                <tr key={id} className="border-b border-hair-soft align-top last:border-b-0">
-                  <td className="px-4 py-1.5">
-                    <Link to={`/lists/${id}`} className="block truncate font-[620] hover:underline">
-                      {title}
-                    </Link>
-                    <Address className="text-ink-2">{own.slice(0, own.indexOf("@"))}</Address>
-                  </td>
-                  <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>
-                    {OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}
-                    {outcome === "goes out" && reaches === "leads" && (
-                      <span className="block text-ink-2">{t("lists.toTheLeads")}</span>
-                    )}
-                  </td>
-                  <td className="px-2 py-1.5 text-ink-2">{reason}</td>
-                  <Yes is={sight.finds} />
-                  <Yes is={sight.seesMembers} />
-                  <Yes is={sight.readsArchive} />
-                </tr>
-              ))}
+              {data.lists.map(
+                ({ id, title, address: eachAddress, outcome, reaches, reason, sight }) => (
+                  <tr key={id} className="border-b border-hair-soft align-top last:border-b-0">
+                    <td className="px-4 py-1.5">
+                      <Link
+                        to={`/lists/${id}`}
+                        className="block truncate font-[620] hover:underline"
+                      >
+                        {title}
+                      </Link>
+                      <Address className="text-ink-2">
+                        {eachAddress.slice(0, eachAddress.indexOf("@"))}
+                      </Address>
+                    </td>
+                    <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>
+                      {OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}
+                      {outcome === "goes out" && reaches === "leads" && (
+                        <span className="block text-ink-2">{t("lists.toTheLeads")}</span>
+                      )}
+                    </td>
+                    <td className="px-2 py-1.5 text-ink-2">{reason}</td>
+                    <Yes is={sight.finds} />
+                    <Yes is={sight.seesMembers} />
+                    <Yes is={sight.readsArchive} />
+                  </tr>
+                ),
+              )}
             </tbody>
           </table>
         </Panel>

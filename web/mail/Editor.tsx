@@ -74,7 +74,8 @@ export function Editor({
       // Ctrl Enter sends; it is not a line break.
       handleKeyDown: (_view, event) => event.key === "Enter" && (event.ctrlKey || event.metaKey),
     },
-    onUpdate: ({ editor: own }) => latest.current.onChange(own.isEmpty ? "" : own.getHTML()),
+    onUpdate: ({ editor: changed }) =>
+      latest.current.onChange(changed.isEmpty ? "" : changed.getHTML()),
   });
   // Another text from outside: a draft that was fetched, a template.
   useEffect(() => {
@@ -107,14 +108,14 @@ function Bar({ editor, onPicture }: { editor: TextEditor; onPicture: () => void 
   const [linking, setLinking] = useState<string>();
   const is = useEditorState({
     editor,
-    selector: ({ editor: own }) => ({
-      bold: own.isActive("bold"),
-      italic: own.isActive("italic"),
-      heading: own.isActive("heading"),
-      bullet: own.isActive("bulletList"),
-      ordered: own.isActive("orderedList"),
-      quote: own.isActive("blockquote"),
-      link: own.isActive("link"),
+    selector: ({ editor: changed }) => ({
+      bold: changed.isActive("bold"),
+      italic: changed.isActive("italic"),
+      heading: changed.isActive("heading"),
+      bullet: changed.isActive("bulletList"),
+      ordered: changed.isActive("orderedList"),
+      quote: changed.isActive("blockquote"),
+      link: changed.isActive("link"),
     }),
   });
   const link = (): void => {

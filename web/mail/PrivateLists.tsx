@@ -42,13 +42,13 @@ export function PrivateLists() {
           </Empty>
         ) : (
           <ul>
-            {lists.map(({ id, name: own, people, gone }) => (
+            {lists.map(({ id, name: eachName, people, gone }) => (
               <li
                 key={id}
                 className="flex items-baseline gap-4 border-b border-hair-soft px-4 py-2 last:border-b-0"
               >
                 <Link to={`/mail/private/${id}`} className="font-[620] text-petrol hover:underline">
-                  {own}
+                  {eachName}
                 </Link>
                 <span className="flex-1 text-[13px] text-ink-2">
                   {t("mail.people", { people })}

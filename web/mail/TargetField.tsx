@@ -41,7 +41,10 @@ export function TargetField({
   const open =
     text.trim() === ""
       ? []
-      : hits.filter(({ kind, id }) => !targets.some((own) => own.kind === kind && own.id === id));
+      : hits.filter(
+          ({ kind, id }) =>
+            !targets.some((candidate) => candidate.kind === kind && candidate.id === id),
+        );
   /** Makes recipients of the addresses in a text; what is left of it stays in the field, to be seen. */
   const settle = (typed: string): void => {
     const { targets: made, rest } = targetsIn(typed, targets);
@@ -72,9 +75,13 @@ export function TargetField({
               target={target}
               isOpen={opened === target.id}
               onOpen={() => setOpened(opened === target.id ? "" : target.id)}
-              onRemove={() => onChange(targets.filter((own) => own !== target))}
+              onRemove={() => onChange(targets.filter((candidate) => candidate !== target))}
               onWhom={(whom) =>
-                onChange(targets.map((own) => (own === target ? { ...own, whom } : own)))
+                onChange(
+                  targets.map((eachTarget) =>
+                    eachTarget === target ? { ...eachTarget, whom } : eachTarget,
+                  ),
+                )
               }
             />
           ))}
@@ -246,7 +253,7 @@ function Members({
                   onChange={(event) =>
                     onLeaveOut(
                       event.target.checked
-                        ? leftOut.filter((own) => own !== address)
+                        ? leftOut.filter((candidate) => candidate !== address)
                         : [...leftOut, address],
                     )
                   }

@@ -42,8 +42,8 @@ export function WritePage() {
   const me = useMe();
   const [search] = useSearchParams();
   const navigate = useNavigate();
-  const own = useDraft();
-  const { content, change, id } = own;
+  const draft = useDraft();
+  const { content, change, id } = draft;
   const [given] = useState(() => ({
     to: search.get("to") ?? "",
     privately: search.get("private") ?? "",
@@ -110,7 +110,7 @@ export function WritePage() {
     change(answerTo(post, given.toAll, me.email));
   }, [answered, given, change, me.email]);
   const [wanted, isRested] = useRested(
-    { content: { ...content, html: content.html.slice(0, 400_000) }, files: own.files.length },
+    { content: { ...content, html: content.html.slice(0, 400_000) }, files: draft.files.length },
     RESTS,
   );
   const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
@@ -126,7 +126,7 @@ export function WritePage() {
     (counts.addresses > 0 || counts.notes.length > 0) &&
     counts.refused.length === 0 &&
     content.subject.trim() !== "" &&
-    (content.html !== "" || own.files.length > 0);
+    (content.html !== "" || draft.files.length > 0);
   const submit = async (how: "now" | "later", asked: readonly string[] = []): Promise<void> => {
     if (sending.isLoading) return;
     const wasSettled = settleTyped();
@@ -146,7 +146,7 @@ export function WritePage() {
       return;
     }
     setAsking(undefined);
-    if (!(await own.keep())) return;
+    if (!(await draft.keep())) return;
     const answer = await send({
       id,
       how,
@@ -169,17 +169,17 @@ export function WritePage() {
   ): Promise<readonly string[]> => {
     if (files.length === 0) return [];
     change({});
-    if (!(await own.keep())) return [];
+    if (!(await draft.keep())) return [];
     const sources: string[] = [];
     for (const file of files) {
       const { data } = await addFile({ id, file, inline: asPictures });
       if (data === undefined) continue;
-      own.setFiles((before) => [...before, data]);
+      draft.setFiles((before) => [...before, data]);
       sources.push(`/api/drafts/${id}/files/${data.id}`);
     }
     return sources;
   };
-  if (own.state === "fetching") return <Loading what={t("mail.theDraft")} />;
+  if (draft.state === "fetching") return <Loading what={t("mail.theDraft")} />;
   const leaving = {
     leftOut: content.leftOut,
     onLeaveOut: (leftOut: string[]) => change({ leftOut }),
@@ -196,9 +196,9 @@ export function WritePage() {
         }
       >
         <span role="status" className="text-[13px] text-ink-3">
-          {own.state === "kept"
+          {draft.state === "kept"
             ? t("mail.savedAsADraft")
-            : own.state === "writing"
+            : draft.state === "writing"
               ? t("mail.notSavedYet")
               : ""}
         </span>
@@ -209,12 +209,12 @@ export function WritePage() {
           }
         />
       </PageHead>
-      {own.fault !== "" && (
+      {draft.fault !== "" && (
         <p
           role="alert"
           className="mb-3 max-w-4xl rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
         >
-          <Warn>{t("mail.itWasNotSentAt", { fault: own.fault })}</Warn>
+          <Warn>{t("mail.itWasNotSentAt", { fault: draft.fault })}</Warn>
         </p>
       )}
       <Panel className="grid max-w-4xl gap-x-6 gap-y-3 p-3 md:p-4 2xl:max-w-none 2xl:grid-cols-[minmax(0,64rem)_minmax(22rem,1fr)]">
@@ -243,7 +243,7 @@ export function WritePage() {
                   given.to === "" &&
                   given.privately === "" &&
                   given.answer === "" &&
-                  own.state === "empty"
+                  draft.state === "empty"
                 }
               />
             </div>
@@ -300,12 +300,12 @@ export function WritePage() {
         <div className="flex min-w-0 flex-col gap-3">
           <Files
             id={id}
-            files={own.files.filter(({ cid }) => cid === "")}
+            files={draft.files.filter(({ cid }) => cid === "")}
             isAdding={adding.isLoading}
             onAdd={(files) => void addFiles(files, false)}
             onDrop={(file) => {
               void dropFile({ id, file });
-              own.setFiles((before) => before.filter((one) => one.id !== file));
+              draft.setFiles((before) => before.filter((one) => one.id !== file));
             }}
           />
           <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
@@ -359,7 +359,7 @@ export function WritePage() {
             error={
               sending.error ??
               adding.error ??
-              own.error ??
+              draft.error ??
               list.error ??
               privately.error ??
               answered.error
@@ -393,7 +393,7 @@ export function WritePage() {
             <Button
               disabled={isEmpty}
               onClick={() =>
-                void own.keep().then((kept) => {
+                void draft.keep().then((kept) => {
                   if (kept) setPreviewing(true);
                 })
               }
@@ -403,7 +403,7 @@ export function WritePage() {
             <Button
               disabled={content.html === "" || sending.isLoading}
               onClick={() =>
-                void own.keep().then((kept) => {
+                void draft.keep().then((kept) => {
                   if (kept) void send({ id, how: "test", asked: [] });
                 })
               }
@@ -437,7 +437,7 @@ export function WritePage() {
               to: [
                 ...content.to,
                 ...people.filter(
-                  ({ id: own }) => !content.to.some(({ id: other }) => other === own),
+                  ({ id: eachId }) => !content.to.some(({ id: other }) => other === eachId),
                 ),
               ],
             });

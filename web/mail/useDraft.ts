@@ -70,13 +70,13 @@ export function useDraft(): OwnDraft {
   }, []);
   const keep = useCallback(async (): Promise<boolean> => {
     if (!latest.current.dirty) return true;
-    const own = latest.current.content;
-    const { data } = await keepDraft({ id, content: own });
+    const foundContent = latest.current.content;
+    const { data } = await keepDraft({ id, content: foundContent });
     if (data === undefined) {
       setState("failed");
       return false;
     }
-    if (latest.current.content === own) {
+    if (latest.current.content === foundContent) {
       latest.current.dirty = false;
       setState("kept");
     }

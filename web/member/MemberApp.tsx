@@ -138,44 +138,44 @@ function Page() {
   return <Lists own={data} />;
 }
 
-function Lists({ own }: { own: MemberLists }) {
-  writeDatesAs(own.locale);
-  writeTextsAs(own.locale);
+function Lists({ own: item }: { own: MemberLists }) {
+  writeDatesAs(item.locale);
+  writeTextsAs(item.locale);
   const [go] = useMemberGoMutation();
   return (
     <>
       <div className="flex flex-wrap items-start justify-between gap-x-3 gap-y-2">
         <Head
-          title={own.name === "" ? t("member.yourLists") : own.name}
+          title={item.name === "" ? t("member.yourLists") : item.name}
           line={
             <>
-              {own.house} · <span className="mono">{own.address}</span>
+              {item.house} · <span className="mono">{item.address}</span>
             </>
           }
         />
         <Button onClick={() => void go()}>{t("member.closeMyPage")}</Button>
       </div>
-      <Pause own={own} />
+      <Pause own={item} />
       <section aria-label={t("member.myLists")} className="flex flex-col gap-2.5">
-        <h2>{own.lists.length === 0 ? t("member.youAreOnNoList") : t("member.myLists")}</h2>
-        {own.lists.map((list) => (
+        <h2>{item.lists.length === 0 ? t("member.youAreOnNoList") : t("member.myLists")}</h2>
+        {item.lists.map((list) => (
           <OneList key={list.id} list={list} />
         ))}
       </section>
-      {own.open.length > 0 && (
+      {item.open.length > 0 && (
         <section aria-label={t("member.otherLists")}>
           <h2 className="mb-2">{t("member.otherLists")}</h2>
           <Panel>
             <ul>
-              {own.open.map((list) => (
+              {item.open.map((list) => (
                 <Open key={list.id} list={list} />
               ))}
             </ul>
           </Panel>
         </section>
       )}
-      <Children own={own} />
-      <Addresses own={own} />
+      <Children own={item} />
+      <Addresses own={item} />
     </>
   );
 }
@@ -287,14 +287,14 @@ function Open({ list }: { list: MemberLists["open"][number] }) {
   );
 }
 
-function Pause({ own }: { own: MemberLists }) {
+function Pause({ own: item }: { own: MemberLists }) {
   const [until, setUntil] = useState("");
   const [pause, { error, isLoading }] = usePauseMutation();
   return (
     <Panel className="px-4 py-3">
-      {own.pausedUntil !== "" ? (
+      {item.pausedUntil !== "" ? (
         <p className="flex flex-wrap items-center gap-3">
-          <Warn>{t("member.youGetNoMailOf", { when: dayOf(own.pausedUntil, own.locale) })}</Warn>
+          <Warn>{t("member.youGetNoMailOf", { when: dayOf(item.pausedUntil, item.locale) })}</Warn>
           <Button disabled={isLoading} onClick={() => void pause("")}>
             {t("member.getMailAgain")}
           </Button>
@@ -310,7 +310,7 @@ function Pause({ own }: { own: MemberLists }) {
           <DayField
             label={t("member.getNoMailOfAny")}
 
-            min={today(own.timeZone)}
+            min={today(item.timeZone)}
             value={until}
             onChange={setUntil}
           />
@@ -324,15 +324,15 @@ function Pause({ own }: { own: MemberLists }) {
   );
 }
 
-function Children({ own }: { own: MemberLists }) {
+function Children({ own: item }: { own: MemberLists }) {
   const [about, setAbout] = useState<string>();
-  if (own.children.length === 0) return null;
+  if (item.children.length === 0) return null;
   return (
     <section aria-label={t("member.yourDetails")}>
       <h2 className="mb-2">{t("member.yourDetails")}</h2>
       <Panel>
         <ul>
-          {own.children.map(({ name, classes }) => (
+          {item.children.map(({ name, classes }) => (
             <li
               key={name}
               className="flex flex-wrap items-center gap-3 border-b border-hair-soft px-4 py-2.5 last:border-b-0"
@@ -410,7 +410,7 @@ const STATES = {
   "not written to yet": t("member.nothingWasSentThereYet"),
 } as const;
 
-function Addresses({ own }: { own: MemberLists }) {
+function Addresses({ own: item }: { own: MemberLists }) {
   const [address, setAddress] = useState("");
   const [name, { error, isLoading, isSuccess, reset }] = useNewAddressMutation();
   return (
@@ -418,7 +418,7 @@ function Addresses({ own }: { own: MemberLists }) {
       <h2 className="mb-2">{t("member.myAddresses")}</h2>
       <Panel className="px-4 py-3">
         <ul>
-          {own.addresses.map((line) => (
+          {item.addresses.map((line) => (
             <li key={line.address} className="py-1">
               <span className="mono wrap-anywhere">{line.address}</span>
               <span
@@ -431,7 +431,7 @@ function Addresses({ own }: { own: MemberLists }) {
         </ul>
         {isSuccess ? (
           <p role="status" className="mt-2">
-            <Rich id="member.aLinkWasMailedTo" address={<b>{address}</b>} address2={own.address} />{" "}
+            <Rich id="member.aLinkWasMailedTo" address={<b>{address}</b>} address2={item.address} />{" "}
             <Button
               className="ml-2"
               onClick={() => {
@@ -451,7 +451,7 @@ function Addresses({ own }: { own: MemberLists }) {
             }}
           >
             <Field
-              label={t("member.aNewOneInPlace", { address: own.address })}
+              label={t("member.aNewOneInPlace", { address: item.address })}
               type="email"
               autoComplete="email"
               value={address}
@@ -502,16 +502,16 @@ function NewAddress() {
 
 function Archive() {
   const { id = "" } = useParams();
-  const { data: own, error } = useMemberQuery();
-  const mine = own?.lists.find((line) => line.id === id);
+  const { data: item, error } = useMemberQuery();
+  const mine = item?.lists.find((line) => line.id === id);
   const list =
     mine ??
-    own?.open
+    item?.open
       .filter(({ readsArchive }) => readsArchive)
       .map((line) => ({ ...line, members: null }))
       .find((line) => line.id === id);
   if (error !== undefined) return <Page />;
-  if (own === undefined) return <Loading what={t("member.theList")} />;
+  if (item === undefined) return <Loading what={t("member.theList")} />;
   if (list === undefined) return <Empty title={t("member.youAreNotOnThis")} />;
   return (
     <>
@@ -617,7 +617,7 @@ function threadsOf(posts: readonly MemberPost[]): MemberPost[][] {
 }
 
 function OnePost({ post }: { post: MemberPost }) {
-  const { data: own } = useMemberQuery();
+  const { data: item } = useMemberQuery();
   return (
     <Panel className="px-4 py-3">
       <h2 className="wrap-anywhere">
@@ -627,7 +627,7 @@ function OnePost({ post }: { post: MemberPost }) {
       </h2>
       <p className="text-[13px] text-ink-2">
         {post.from}
-        {own !== undefined && `, ${moment(post.at, own.timeZone, new Date(), own.locale)}`}
+        {item !== undefined && `, ${moment(post.at, item.timeZone, new Date(), item.locale)}`}
       </p>
       <p className="mt-2 whitespace-pre-wrap wrap-anywhere">{post.text}</p>
       {post.attachments.length > 0 && (

@@ -20,7 +20,7 @@ export function PartDialog({
   const [addresses, setAddresses] = useState<ReadonlySet<string>>(new Set());
   const [part, parting] = usePartMutation();
   const flip = (set: ReadonlySet<string>, value: string): ReadonlySet<string> =>
-    new Set(set.has(value) ? [...set].filter((own) => own !== value) : [...set, value]);
+    new Set(set.has(value) ? [...set].filter((candidate) => candidate !== value) : [...set, value]);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
     const answer = await part({

@@ -77,10 +77,10 @@ export function Ticked({
         onClick={() =>
           void navigate("/mail/write", {
             state: {
-              people: people.map(({ id, name: own, role }) => ({
+              people: people.map(({ id, name: eachName, role }) => ({
                 kind: "person",
                 id,
-                name: own,
+                name: eachName,
                 ...(role === "student" ? { whom: "guardians" } : {}),
               })),
             },
@@ -104,7 +104,7 @@ export function Ticked({
           onChange={setInto}
           options={[
             { value: "", name: t("people.aNewPrivateList") },
-            ...lists.map(({ id, name: own }) => ({ value: id, name: own })),
+            ...lists.map(({ id, name: eachName }) => ({ value: id, name: eachName })),
           ]}
         />
         {into === "" && (

@@ -11,20 +11,20 @@ export function Corrections({ only, onClose }: { only: string; onClose: () => vo
   const me = useMe();
   const { data } = useCorrectionsQuery();
   const [end, ending] = useEndCorrectionMutation();
-  const own = data?.filter(({ source }) => source === only);
+  const found = data?.filter(({ source }) => source === only);
   return (
     <Modal wide title={t("sources.correctionsOf", { only })} onClose={onClose}>
       <p className="mb-2 text-ink-2">{t("sources.eachAppliesToEveryLater")}</p>
       <FaultLine error={ending.error} />
-      {own === undefined ? (
+      {found === undefined ? (
         <Loading what={t("sources.theCorrections")} />
-      ) : own.length === 0 ? (
+      ) : found.length === 0 ? (
         <Empty title={t("sources.noCorrectionsYet")}>
           <p>{t("sources.chooseAMarkedCellOf")}</p>
         </Empty>
       ) : (
         <ul>
-          {own.map(({ id, place, who, written, read, by, at, ended }) => (
+          {found.map(({ id, place, who, written, read, by, at, ended }) => (
             <li
               key={id}
               className={`flex items-start gap-3 border-t border-hair-soft py-2 ${ended === "" ? "" : "text-ink-3"}`}

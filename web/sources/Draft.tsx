@@ -76,7 +76,7 @@ export function Draft({
     matching.current = true;
     void match({
       columns: opened.plan.columns,
-      others: opened.read.slice(1).map(({ name: own }) => own),
+      others: opened.read.slice(1).map(({ name: eachName }) => eachName),
       names: opened.names,
       oneIn: opened.oneIn,
     }).then(({ data }) => {
@@ -105,12 +105,15 @@ export function Draft({
   }, [ask, dropped.file, last, waiting, timeZone, season, houseWords]);
   const faults = useMemo(
     () =>
-      (opened?.faults ?? []).map((own) => ({
-        ...own,
-        sentence: say(own.sentence),
-        why: say(own.why),
-        sheet: Math.max(opened?.read.findIndex(({ name: of }) => of === own.sheet) ?? 0, 0),
-        proposal: own.proposal ?? null,
+      (opened?.faults ?? []).map((faultInSheet) => ({
+        ...faultInSheet,
+        sentence: say(faultInSheet.sentence),
+        why: say(faultInSheet.why),
+        sheet: Math.max(
+          opened?.read.findIndex(({ name: of }) => of === faultInSheet.sheet) ?? 0,
+          0,
+        ),
+        proposal: faultInSheet.proposal ?? null,
       })),
     [opened],
   );
@@ -148,7 +151,7 @@ export function Draft({
   const change = (column: number, meaning: MeaningId, slot: number): void =>
     ask({ ask: "say", said: { columns: [{ column, meaning, slot }] } });
   const chooseSheet = (name: string): void => {
-    const at = opened.read.findIndex((own) => own.name === name);
+    const at = opened.read.findIndex((candidate) => candidate.name === name);
     if (name === ALL) ask({ ask: "all" });
     else if (opened.read.length > 1 && at >= 0) setShown(at);
     else ask({ ask: "sheet", sheet: name });
@@ -232,9 +235,12 @@ export function Draft({
                   label={t("sources.sheetOfThisFile")}
                   value={sheet?.name ?? table.sheet}
                   onChange={chooseSheet}
-                  options={opened.sheets.map((own) => ({
-                    value: own.name,
-                    name: t("sources.sheetHidden", { name: own.name, hidden: String(own.hidden) }),
+                  options={opened.sheets.map((eachSheet) => ({
+                    value: eachSheet.name,
+                    name: t("sources.sheetHidden", {
+                      name: eachSheet.name,
+                      hidden: String(eachSheet.hidden),
+                    }),
                   }))}
                 />
               </>
@@ -258,12 +264,12 @@ export function Draft({
           chosen={chosen}
           onChoose={choose}
           meaning={(column) => {
-            const own = table.columns[column];
-            return own === undefined ? null : (
+            const foundColumn = table.columns[column];
+            return foundColumn === undefined ? null : (
               <MeaningHead
-                column={own}
-                title={own.title}
-                why={own.why}
+                column={foundColumn}
+                title={foundColumn.title}
+                why={foundColumn.why}
                 several={several}
                 onChange={(meaning, slot) => change(column, meaning, slot)}
               />

@@ -110,14 +110,14 @@ export function FaultPanel({
         <Panel className="px-4 py-3">
           <h2 className="mb-1">{t("sources.faultsByKind")}</h2>
           <ul>
-            {sorted.map(([sentence, own]) => {
-              const open = own.filter(needsSomebody);
+            {sorted.map(([sentence, value]) => {
+              const open = value.filter(needsSomebody);
               return (
                 <li key={sentence}>
                   <button
                     type="button"
                     onClick={() => {
-                      const first = open[0] ?? own[0];
+                      const first = open[0] ?? value[0];
                       if (first !== undefined) onChoose(first);
                     }}
                     className="flex w-full justify-between gap-3 border-t border-hair-soft py-1 text-left text-[13px] hover:text-petrol"
@@ -130,7 +130,7 @@ export function FaultPanel({
                       )}
                       {sentence}
                     </span>
-                    <span className="text-ink-2">{own.length}</span>
+                    <span className="text-ink-2">{value.length}</span>
                   </button>
                 </li>
               );

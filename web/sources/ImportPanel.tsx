@@ -62,7 +62,7 @@ export function ImportPanel({
 }) {
   const { counts, unsureDates, obstacle, questions } = opened;
   const neverStored = opened.table.columns.filter(({ meaning }) => meaning === "private").length;
-  const nameOf = (id: string): string => sources.find((own) => own.id === id)?.name ?? "";
+  const nameOf = (id: string): string => sources.find((source) => source.id === id)?.name ?? "";
   const goesOn = target !== undefined && target !== NEW;
   return (
     <Panel className="px-4 py-3.5">
@@ -118,9 +118,9 @@ export function ImportPanel({
             value={target}
             onChange={onTarget}
             options={[
-              ...sources.map(({ id, name: own }) => ({
+              ...sources.map(({ id, name: eachName }) => ({
                 value: id,
-                name: t("sources.into", { source: own }),
+                name: t("sources.into", { source: eachName }),
               })),
               { value: NEW, name: t("sources.asANewSource") },
             ]}

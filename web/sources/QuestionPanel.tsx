@@ -29,8 +29,8 @@ export function QuestionPanel({
     group.current?.querySelector("button")?.focus({ preventScroll: true });
   }, [asked]);
   const answer = (at: number): void => {
-    const own = answers[at];
-    if (own !== undefined && !busy) onAnswer(own.sets);
+    const foundAnswer = answers[at];
+    if (foundAnswer !== undefined && !busy) onAnswer(foundAnswer.sets);
   };
   const typed = (event: KeyboardEvent): void => {
     const at = Number(event.key) - 1;

@@ -126,7 +126,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
                 days={days}
                 times={times}
                 zone={me.timeZone}
-                onDays={(own) => set({ schedule: { when: "times", days: own, times: [] } })}
+                onDays={(item) => set({ schedule: { when: "times", days: item, times: [] } })}
                 onTimes={setTimes}
               />
             )}

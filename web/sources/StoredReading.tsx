@@ -50,13 +50,14 @@ export function StoredReading({
   const { plan, reading: line } = data;
   const shown = data.read[sheet] ??
     data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
-  const setAside = data.read.reduce((sum, own) => sum + own.aside.length, 0);
+  const setAside = data.read.reduce((sum, part) => sum + part.aside.length, 0);
   const counts = countFaults(faults);
   const editable = data.newest && source.kind !== "form" && source.kind !== "posted";
   const shownPlan = meanings ?? plan;
   const pick = (row: number, column: number): void => {
     const marked = faults.find(
-      (own) => own.sheet === sheet && own.row === row && own.column === column,
+      (candidate) =>
+        candidate.sheet === sheet && candidate.row === row && candidate.column === column,
     );
     if (marked !== undefined) choose(marked);
     setPicked(
@@ -160,11 +161,11 @@ export function StoredReading({
           onChoose={(mark) => pick(mark.row, mark.column)}
           onPick={data.newest ? pick : undefined}
           meaning={(column) => {
-            const own = shownPlan.columns[column];
-            return own === undefined ? null : (
+            const foundColumn = shownPlan.columns[column];
+            return foundColumn === undefined ? null : (
               <MeaningHead
-                column={{ ...own, confidence: 1 }}
-                title={own.title}
+                column={{ ...foundColumn, confidence: 1 }}
+                title={foundColumn.title}
                 onChange={
                   editable
                     ? (meaning, slot) => setMeanings(withMeaning(shownPlan, column, meaning, slot))
@@ -183,9 +184,9 @@ export function StoredReading({
           setPicked(undefined);
           step(by);
         }}
-        onChoose={(own) => {
+        onChoose={(item) => {
           setPicked(undefined);
-          choose(own);
+          choose(item);
         }}
         fix={
           data.newest

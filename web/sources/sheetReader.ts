@@ -166,7 +166,7 @@ function nextOf(inHand: InHand, request: SheetRequest): InHand {
     columns: isMoved
       ? new Map()
       : columns.reduce(
-          (all, { column, ...own }) => settle(all, column, own),
+          (all, { column, ...rest }) => settle(all, column, rest),
           new Map(inHand.columns),
         ),
     said: { ...inHand.said, ...said },
@@ -174,11 +174,11 @@ function nextOf(inHand: InHand, request: SheetRequest): InHand {
 }
 
 /** Settles a column; another one that somebody gave the same meaning before is open again. */
-function settle(all: Map<number, Settled>, column: number, own: Settled): Map<number, Settled> {
+function settle(all: Map<number, Settled>, column: number, item: Settled): Map<number, Settled> {
   for (const [other, { meaning, slot }] of all)
-    if (other !== column && isUsed(own.meaning) && meaning === own.meaning && slot === own.slot)
+    if (other !== column && isUsed(item.meaning) && meaning === item.meaning && slot === item.slot)
       all.delete(other);
-  return all.set(column, own);
+  return all.set(column, item);
 }
 
 /** Understands the sheet in hand: as Amigo would, then as the source's last import was settled, then as somebody says. */
@@ -189,28 +189,30 @@ function understandSheet(inHand: InHand): OrFileFault<{ tables: TableInSheet[]; 
   const hints = { file, known, sheet, headerRow: said.headerRow, settled: columns };
   const found = readTables(workbook, undefined, hints);
   if (!found.ok) return found;
-  const alike = found.tables.map((own) => own.sheet.name);
+  const alike = found.tables.map((tableInSheet) => tableInSheet.sheet.name);
   const [first, ...along] = found.tables;
   if (first === undefined) return { ...found, alike };
   const followed = last === undefined ? first.table : followPlan(first.table, last);
   const table = overlaid(followed, inHand);
-  const others = isOne ? [] : along.map((own) => own.sheet.name);
+  const others = isOne ? [] : along.map((tableInSheet) => tableInSheet.sheet.name);
   if (others.length === 0) return { ok: true, tables: [{ sheet: first.sheet, table }], alike };
   const read = readTables(workbook, planOf(table, others));
   if (!read.ok) return read;
   return {
     ok: true,
     alike,
-    tables: read.tables.map((own, at) =>
+    tables: read.tables.map((tableInSheet, at) =>
       at === 0
         ? {
-            ...own,
+            ...tableInSheet,
             table: {
               ...table,
-              ...(own.table.everyRow === undefined ? {} : { everyRow: own.table.everyRow }),
+              ...(tableInSheet.table.everyRow === undefined
+                ? {}
+                : { everyRow: tableInSheet.table.everyRow }),
             },
           }
-        : own,
+        : tableInSheet,
     ),
   };
 }
@@ -224,17 +226,19 @@ function overlaid(table: Table, { columns, said }: InHand): Table {
   return {
     ...rest,
     columns: table.columns.map((column) => {
-      const own = columns.get(column.index);
-      const isDate = (own?.meaning ?? column.meaning) === "answered";
+      const foundColumn = columns.get(column.index);
+      const isDate = (foundColumn?.meaning ?? column.meaning) === "answered";
       return {
         ...column,
-        ...(own === undefined
+        ...(foundColumn === undefined
           ? gives(column)
             ? { meaning: "unread" as const, slot: 0, confidence: 0.5, others: [] }
             : {}
           : {
-              meaning: own.meaning,
-              slot: meaningOf(own.meaning).slotted ? Math.max(1, own.slot) : own.slot,
+              meaning: foundColumn.meaning,
+              slot: meaningOf(foundColumn.meaning).slotted
+                ? Math.max(1, foundColumn.slot)
+                : foundColumn.slot,
               confidence: 1,
               others: [],
               guessed: false,
@@ -274,14 +278,14 @@ function describe(
     table,
     plan: planOf(
       table,
-      tables.slice(1).map((own) => own.sheet.name),
+      tables.slice(1).map((tableInSheet) => tableInSheet.sheet.name),
     ),
     questions: questionsOf(table).map((question) => showQuestion(question, cellsOf, known)),
-    read: tables.map((own) => ({
-      name: own.sheet.name,
-      headerRow: own.table.headerRow,
-      rows: own.sheet.rows,
-      aside: own.table.aside.map(({ row }) => row + 1),
+    read: tables.map((tableInSheet) => ({
+      name: tableInSheet.sheet.name,
+      headerRow: tableInSheet.table.headerRow,
+      rows: tableInSheet.sheet.rows,
+      aside: tableInSheet.table.aside.map(({ row }) => row + 1),
     })),
     alike,
     faults,
@@ -294,7 +298,7 @@ function describe(
     ).size,
     obstacle: tableFault(table),
     notes,
-    remarks: [...tables.flatMap((own) => own.table.notes), ...tableNotes(first)],
+    remarks: [...tables.flatMap((tableInSheet) => tableInSheet.table.notes), ...tableNotes(first)],
     unsureDates: unsureDates(tables),
     whole: claimsWhole(table, tables.length > 1),
     names: studentSample(records, oneIn),

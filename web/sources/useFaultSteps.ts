@@ -35,13 +35,13 @@ export function needsSomebody({
 export function countFaults(
   faults: readonly Pick<ShownFault, "answer" | "correction" | "fault">[],
 ): { faults: number; toDecide: number; fixed: number; bouncing: number } {
-  const own = faults.filter(({ fault }) => fault !== "failing");
-  const toDecide = own.filter(needsSomebody).length;
+  const foundFaults = faults.filter(({ fault }) => fault !== "failing");
+  const toDecide = foundFaults.filter(needsSomebody).length;
   return {
-    faults: own.length,
+    faults: foundFaults.length,
     toDecide,
-    fixed: own.length - toDecide,
-    bouncing: faults.length - own.length,
+    fixed: foundFaults.length - toDecide,
+    bouncing: faults.length - foundFaults.length,
   };
 }
 

@@ -11,12 +11,12 @@ export function withMeaning(
 ): ReadingPlan {
   return {
     ...plan,
-    columns: plan.columns.map((own, index) =>
+    columns: plan.columns.map((eachColumn, index) =>
       index === column
-        ? { ...own, meaning, slot }
-        : isUsed(meaning) && own.meaning === meaning && own.slot === slot
-          ? { ...own, meaning: "unread", slot: 0 }
-          : own,
+        ? { ...eachColumn, meaning, slot }
+        : isUsed(meaning) && eachColumn.meaning === meaning && eachColumn.slot === slot
+          ? { ...eachColumn, meaning: "unread", slot: 0 }
+          : eachColumn,
     ),
   };
 }

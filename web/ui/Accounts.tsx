@@ -75,73 +75,76 @@ export function Accounts() {
             </tr>
           </thead>
           <tbody>
-            {data.accounts.map((own) => (
+            {data.accounts.map((account) => (
               <tr
-                key={own.id}
-                className={`border-b border-hair-soft last:border-b-0 ${own.state === "ended" ? "text-ink-3" : ""}`}
+                key={account.id}
+                className={`border-b border-hair-soft last:border-b-0 ${account.state === "ended" ? "text-ink-3" : ""}`}
               >
                 <td className="px-4 py-2 font-[620]">
-                  {own.name}
-                  {own.mine && <span className="font-normal text-ink-3"> {t("ui.you")}</span>}
+                  {account.name}
+                  {account.mine && <span className="font-normal text-ink-3"> {t("ui.you")}</span>}
                 </td>
-                <td className="mono px-4 py-2">{own.email}</td>
+                <td className="mono px-4 py-2">{account.email}</td>
                 <td className="px-4 py-2">
-                  {ROLES[own.role].name}
-                  {own.site === "" ? "" : `, ${own.site}`}
-                  {own.sources.length > 0 && `: ${say(each(own.sources.map(({ name }) => name)))}`}
+                  {ROLES[account.role].name}
+                  {account.site === "" ? "" : `, ${account.site}`}
+                  {account.sources.length > 0 &&
+                    `: ${say(each(account.sources.map(({ name }) => name)))}`}
                   <span className="block text-[13px] text-ink-3">
-                    {own.state === "ended"
+                    {account.state === "ended"
                       ? t("ui.ended")
-                      : own.state === "invited"
+                      : account.state === "invited"
                         ? t("ui.invitedHasNoPasswordYet")
                         : ""}
-                    {own.state !== "ended" &&
-                      own.lastDay !== "" &&
+                    {account.state !== "ended" &&
+                      account.lastDay !== "" &&
                       t("ui.until", {
-                        isInvited: String(own.state === "invited"),
-                        when: dayOf(own.lastDay),
+                        isInvited: String(account.state === "invited"),
+                        when: dayOf(account.lastDay),
                       })}
                   </span>
                 </td>
                 <td className="px-4 py-2 text-ink-2">
-                  {own.leads === 0 ? "" : t("ui.lists", { leads: own.leads })}
+                  {account.leads === 0 ? "" : t("ui.lists", { leads: account.leads })}
                 </td>
-                <td className="px-4 py-2 text-ink-2">{own.twoStep ? t("ui.on") : t("ui.off")}</td>
+                <td className="px-4 py-2 text-ink-2">
+                  {account.twoStep ? t("ui.on") : t("ui.off")}
+                </td>
                 <td className="px-4 py-2 text-right whitespace-nowrap">
-                  {own.mayChange && (
+                  {account.mayChange && (
                     <span className="flex justify-end gap-2">
-                      {own.state === "invited" && (
+                      {account.state === "invited" && (
                         <Button
                           look="quiet"
                           disabled={inviting.isLoading}
                           onClick={() =>
-                            void again(own.id).then(({ error: failed }) => {
+                            void again(account.id).then(({ error: failed }) => {
                               if (failed === undefined)
-                                setSaid(t("ui.wasMailedTheInvitationOnce", { name: own.name }));
+                                setSaid(t("ui.wasMailedTheInvitationOnce", { name: account.name }));
                             })
                           }
                         >
                           <Rich
                             id="ui.inviteAgain"
-                            name={<span className="sr-only"> {own.name}</span>}
+                            name={<span className="sr-only"> {account.name}</span>}
                           />
                         </Button>
                       )}
-                      {own.state === "ended" ? (
+                      {account.state === "ended" ? (
                         <Button
                           disabled={ending.isLoading}
-                          onClick={() => void end({ id: own.id, ended: false })}
+                          onClick={() => void end({ id: account.id, ended: false })}
                         >
                           <Rich
                             id="ui.letItBeAgain"
-                            name={<span className="sr-only">: {own.name}</span>}
+                            name={<span className="sr-only">: {account.name}</span>}
                           />
                         </Button>
                       ) : (
-                        <Button onClick={() => setEditing(own)}>
+                        <Button onClick={() => setEditing(account)}>
                           <Rich
                             id="ui.change"
-                            name={<span className="sr-only"> {own.name}</span>}
+                            name={<span className="sr-only"> {account.name}</span>}
                           />
                         </Button>
                       )}
@@ -216,7 +219,7 @@ function AccountDialog({
     ...(role === "site coordinator" || me.role === "site coordinator"
       ? []
       : [{ value: "", name: t("ui.noSite") }]),
-    ...sites.map((own) => ({ value: own, name: own })),
+    ...sites.map((eachSite) => ({ value: eachSite, name: eachSite })),
   ];
   return (
     <Modal title={account === undefined ? t("ui.inviteSomebody") : account.name} onClose={onClose}>
@@ -248,7 +251,7 @@ function AccountDialog({
                 label={t("ui.role")}
                 value={role}
                 onChange={setRole}
-                options={roles.map((own) => ({ value: own, name: ROLES[own].name }))}
+                options={roles.map((eachRole) => ({ value: eachRole, name: ROLES[eachRole].name }))}
               />
             }
             until={
@@ -281,20 +284,20 @@ function AccountDialog({
             {sources.length === 0 ? (
               <p className="text-[13px] text-ink-2">{t("ui.noSheetWasReadYet")}</p>
             ) : (
-              sources.map((own) => (
-                <label key={own.id} className="flex items-center gap-2">
+              sources.map((source) => (
+                <label key={source.id} className="flex items-center gap-2">
                   <input
                     type="checkbox"
-                    checked={chosen.includes(own.id)}
+                    checked={chosen.includes(source.id)}
                     onChange={() =>
                       setChosen(
-                        chosen.includes(own.id)
-                          ? chosen.filter((id) => id !== own.id)
-                          : [...chosen, own.id],
+                        chosen.includes(source.id)
+                          ? chosen.filter((id) => id !== source.id)
+                          : [...chosen, source.id],
                       )
                     }
                   />
-                  {own.name}
+                  {source.name}
                 </label>
               ))
             )}

@@ -165,7 +165,9 @@ function Lines({
             group={group}
             words={words}
             each={each}
-            onChange={(next) => onChange(groups.map((own, index) => (index === at ? next : own)))}
+            onChange={(next) =>
+              onChange(groups.map((chosenGroup, index) => (index === at ? next : chosenGroup)))
+            }
             onRemove={() => onChange(groups.filter((_, index) => index !== at))}
           />
         </li>
@@ -255,7 +257,7 @@ function PlaceChoice({ label, group, words, each, onChange }: PartProps & { each
             same(place.name, chosen.name) && (chosen.kind ?? place.kind) === place.kind,
         );
   // A place that is not known here is shown as it is written, so that nothing changes by looking.
-  const own =
+  const found =
     chosen !== undefined && index < 0
       ? [
           {
@@ -280,7 +282,7 @@ function PlaceChoice({ label, group, words, each, onChange }: PartProps & { each
       }}
       options={[
         { value: EVERYWHERE, name: t("ui.everywhere") },
-        ...own,
+        ...found,
         ...places.map(({ name }, at) => ({ value: String(at), name })),
       ]}
       className="max-w-64"
@@ -299,9 +301,9 @@ function placesOf(
     ...(kind === undefined
       ? []
       : [{ name: t("ui.inThis", { kind }), place: { kind, name: undefined } }]),
-    ...words.cohorts.map((own) => ({
-      name: t("ui.in2", { name: own.name, kind: own.kind }),
-      place: { kind: own.kind, name: own.name },
+    ...words.cohorts.map((cohort) => ({
+      name: t("ui.in2", { name: cohort.name, kind: cohort.kind }),
+      place: { kind: cohort.kind, name: cohort.name },
     })),
     ...words.sites.map((name) => ({
       name: t("ui.at2", { name }),
@@ -350,7 +352,9 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         onChange={(name) =>
           set({
             column: name,
-            value: words.columns.find((own) => own.name === name)?.values[0] ?? condition.value,
+            value:
+              words.columns.find((candidate) => candidate.name === name)?.values[0] ??
+              condition.value,
           })
         }
         options={[

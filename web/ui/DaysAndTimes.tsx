@@ -45,7 +45,9 @@ export function DaysAndTimes({
                   aria-label={names[at] ?? name}
                   checked={on}
                   onChange={() =>
-                    onDays(on ? days.filter((own) => own !== day) : [...days, day].sort())
+                    onDays(
+                      on ? days.filter((candidate) => candidate !== day) : [...days, day].sort(),
+                    )
                   }
                 />
                 {name}

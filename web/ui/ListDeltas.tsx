@@ -16,12 +16,12 @@ const SHOWN = 8;
 /** What becomes of each list: made, opened, closed, renamed or changed, with whom it gains and loses. */
 export function ListDeltas({ lists }: { lists: EditPlan["lists"] }) {
   return (["made", "opened", "closed", "renamed", "changed"] as const).map((what) => {
-    const own = lists.filter((list) => list.what === what);
-    return own.length === 0 ? null : (
+    const foundLists = lists.filter((list) => list.what === what);
+    return foundLists.length === 0 ? null : (
       <Group
         key={what}
-        title={t("ui.lists2", { count: own.length, what: WORDS[what] })}
-        lists={own}
+        title={t("ui.lists2", { count: foundLists.length, what: WORDS[what] })}
+        lists={foundLists}
       />
     );
   });

@@ -106,7 +106,10 @@ export function RuleFields({
               label={t("ui.helpedBy")}
               value={value.helpers}
               onChange={(to) => onChange({ ...value, helpers: to })}
-              options={[...several(value.helpers), ...leads.filter((own) => own.value !== "coach")]}
+              options={[
+                ...several(value.helpers),
+                ...leads.filter((lead) => lead.value !== "coach"),
+              ]}
             />
           }
         />

@@ -26,13 +26,13 @@ export function boundIn(making: Making, kind: ListKind, rule: RuleId): Bound {
 
 /** The rules as they would hold if the house allowed all of them. */
 export function settledDraft(
-  { own, preset }: Pick<RulesDraft, "own" | "preset">,
+  { own: ownRules, preset }: Pick<RulesDraft, "own" | "preset">,
   making: Making,
   kind: ListKind,
 ): Rules {
   const from = making.presets.find(({ id }) => id === preset)?.rules ?? {};
   return Object.fromEntries(
-    RULE_IDS.map((id) => [id, own[id] ?? from[id] ?? boundIn(making, kind, id).usual]),
+    RULE_IDS.map((id) => [id, ownRules[id] ?? from[id] ?? boundIn(making, kind, id).usual]),
   ) as Rules;
 }
 

@@ -5,8 +5,8 @@ import { t } from "../texts/t";
 let ownLocale = "en-GB";
 
 /** Writes dates as a house does, from now on. */
-export function writeDatesAs(own: string): void {
-  ownLocale = own;
+export function writeDatesAs(text: string): void {
+  ownLocale = text;
 }
 
 /** The locale by which the house writes dates and numbers, and sorts. */
@@ -52,8 +52,8 @@ export function shortDayOf(date: string, locale = ownLocale): string {
 }
 
 /** A day and time on the house's clocks, given as `YYYY-MM-DDTHH:mm`, as people write it: `31 Jul 2027, 16:30`. */
-export function dayAndTimeOf(own: string, locale = ownLocale): string {
-  return new Date(`${own}:00Z`).toLocaleString(locale, {
+export function dayAndTimeOf(text: string, locale = ownLocale): string {
+  return new Date(`${text}:00Z`).toLocaleString(locale, {
     timeZone: "UTC",
     day: "numeric",
     month: "short",

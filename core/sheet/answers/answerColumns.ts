@@ -39,9 +39,9 @@ export function withoutAnswers(rows: string[][]): string[][] {
   const at = header?.indexOf(first);
   if (at === undefined) return rows;
   const cut = rows.map((row) => {
-    const own = row.slice(0, at);
-    while (own.length > 0 && own[own.length - 1] === "") own.pop();
-    return own;
+    const foundRow = row.slice(0, at);
+    while (foundRow.length > 0 && foundRow[foundRow.length - 1] === "") foundRow.pop();
+    return foundRow;
   });
   while (cut.length > 0 && cut[cut.length - 1]?.length === 0) cut.pop();
   return cut;

@@ -51,7 +51,7 @@ const into = (name: string): typeof intoXlsx =>
     ? intoXlsx
     : name.endsWith(".ods")
       ? intoOds
-      : (bytes, [own]) => (own === undefined ? undefined : intoText(bytes, own));
+      : (bytes, [item]) => (item === undefined ? undefined : intoText(bytes, item));
 
 describe("a sheet that is handed back", () => {
   test.each<[string, string, number]>([
@@ -64,13 +64,13 @@ describe("a sheet that is handed back", () => {
     ["contact-form.csv", "Text", 0],
   ])("%s is read again just as it was", (name, sheet, header) => {
     const before = sheetsOf(sample(name));
-    const own = before.find((one) => one.name === sheet) ?? before[0];
-    if (own === undefined) throw new Error("no sheet");
-    const made = into(name)(sample(name), [answersFor(own, header)]);
+    const found = before.find((one) => one.name === sheet) ?? before[0];
+    if (found === undefined) throw new Error("no sheet");
+    const made = into(name)(sample(name), [answersFor(found, header)]);
     if (made === undefined) throw new Error("nothing was made");
     expect(sheetsOf(made)).toEqual(before);
     // And once more: answers do not pile up.
-    const again = into(name)(made, [answersFor(own, header)]);
+    const again = into(name)(made, [answersFor(found, header)]);
     expect(sheetsOf(again ?? new Uint8Array())).toEqual(before);
     if (/\.(csv|tsv)$/.test(name)) return;
     const xml = Object.entries(unzipSync(again ?? new Uint8Array()))
@@ -103,10 +103,12 @@ describe("a sheet that is handed back", () => {
 
   test("a CSV keeps its encoding, its line ends and every line as it was written", () => {
     const bytes = sample("contacts-long.csv");
-    const [own] = sheetsOf(bytes);
+    const [eachSheet] = sheetsOf(bytes);
     const made =
-      intoText(bytes, answersFor(own ?? { name: "", hidden: false, rows: [], joined: [] }, 0)) ??
-      new Uint8Array();
+      intoText(
+        bytes,
+        answersFor(eachSheet ?? { name: "", hidden: false, rows: [], joined: [] }, 0),
+      ) ?? new Uint8Array();
     const lines = (octets: Uint8Array): string[] =>
       new TextDecoder("latin1").decode(octets).split(/\r?\n/);
     lines(bytes).forEach((line, at) => expect(lines(made)[at]?.startsWith(line)).toBe(true));
@@ -156,7 +158,7 @@ describe("a sheet that is handed back", () => {
           const before = sheetsOf(bytes);
           const made = into(`x.${bookType}`)(
             bytes,
-            before.map((own) => answersFor(own, 2)),
+            before.map((eachSheet) => answersFor(eachSheet, 2)),
           );
           expect(sheetsOf(made ?? new Uint8Array())).toEqual(before);
         }),
@@ -175,10 +177,10 @@ describe("a sheet that is handed back", () => {
           );
           const book = readWorkbook(bytes);
           if (!book.ok || book.workbook.sheets[0]?.rows[0]?.length !== 6) return;
-          const [own] = book.workbook.sheets;
-          const made = intoText(bytes, answersFor(own, 0)) ?? new Uint8Array();
+          const [eachSheet] = book.workbook.sheets;
+          const made = intoText(bytes, answersFor(eachSheet, 0)) ?? new Uint8Array();
           expect(sheetsOf(made)[0]?.rows.map((row) => row.join("|").replace(/\|+$/, ""))).toEqual(
-            own.rows.map((row) => row.join("|").replace(/\|+$/, "")),
+            eachSheet.rows.map((row) => row.join("|").replace(/\|+$/, "")),
           );
         }),
         { numRuns: 100 },
@@ -249,7 +251,7 @@ describe("what is said of a row", () => {
     ],
     [
       "held",
-      { waiting: waiting.map((own) => ({ ...own, held: true })) },
+      { waiting: waiting.map((item) => ({ ...item, held: true })) },
       [/^held in round 4/, /since/, ""],
     ],
     ["new", { known: false, lists: [], waiting }, ["new, waits in round 4", "", ""]],

@@ -28,16 +28,16 @@ export function intoOds(
   if (!archive.ok) return undefined;
   const { parts } = archive;
   let content = new TextDecoder().decode(parts["content.xml"] ?? new Uint8Array());
-  for (const own of answers) {
+  for (const answer of answers) {
     let found = false;
     content = content.replace(
       new RegExp(`<table:table(${ATTRIBUTES})\\s*>([\\s\\S]*?)</table:table>`, "g"),
       (whole, attributes: string, inside: string) => {
         const name = attribute(attributes, "table:name") ?? "";
         // The library that reads such files leaves the signs of XML in names as they are written.
-        if (found || (name !== own.sheet && toXml(name) !== own.sheet)) return whole;
+        if (found || (name !== answer.sheet && toXml(name) !== answer.sheet)) return whole;
         found = true;
-        return `<table:table${attributes}>${intoTable(inside, own)}</table:table>`;
+        return `<table:table${attributes}>${intoTable(inside, answer)}</table:table>`;
       },
     );
     if (!found) return undefined;
@@ -56,17 +56,17 @@ function intoTable(inside: string, { column, rows }: SheetAnswers): string {
     const first = at;
     const run = Number(attribute(attributes, "table:number-rows-repeated") ?? 1);
     at += run;
-    const own = [...rows.keys()]
+    const indexes = [...rows.keys()]
       .filter((row) => row >= first && row < at)
       .sort((one, other) => one - other);
-    if (own.length === 0) return whole;
+    if (indexes.length === 0) return whole;
     const single = attributes.replace(REPEATED, "");
     const same = (count: number): string =>
       count === 0
         ? ""
         : `<table:table-row${single}${count === 1 ? "" : ` table:number-rows-repeated="${count}"`}>${cells ?? ""}</table:table-row>`;
     let from = first;
-    const pieces = own.map((row) => {
+    const pieces = indexes.map((row) => {
       const piece = `${same(row - from)}<table:table-row${single}>${intoRow(cells ?? "", column, rows.get(row) ?? [])}</table:table-row>`;
       from = row + 1;
       return piece;
@@ -90,11 +90,11 @@ function intoRow(inside: string, column: number, cells: readonly string[]): stri
     at += run;
   }
   if (at < column) before.push(repeated("<table:table-cell/>", column - at));
-  const own = cells.map(
+  const foundCells = cells.map(
     (cell) =>
       `<table:table-cell office:value-type="string"><text:p>${toXml(cell.replace(/\s+/g, " "))}</text:p></table:table-cell>`,
   );
-  return [...before, ...own, ...after].join("");
+  return [...before, ...foundCells, ...after].join("");
 }
 
 function repeated(cell: string, count: number): string {

@@ -26,7 +26,7 @@ export function intoText(
       const end = /\r?\n$|\r$/.exec(line)?.[0] ?? "";
       const cells = rows.get(row);
       const isRun = data.some(isFormula);
-      const own = isRun
+      const cut = isRun
         ? Papa.unparse([data.slice(0, wasAnswered ? column : undefined).map(withApostrophe)], {
             delimiter: meta.delimiter,
           })
@@ -38,9 +38,9 @@ export function intoText(
       pieces.push(
         cells === undefined
           ? isRun
-            ? `${own}${end}`
+            ? `${cut}${end}`
             : line
-          : `${own}${meta.delimiter.repeat(Math.max(column - Math.min(data.length, column), 0))}${meta.delimiter}${Papa.unparse([cells.map((cell) => harmlessCell(cell.replace(/\s+/g, " ")))], { delimiter: meta.delimiter })}${end}`,
+          : `${cut}${meta.delimiter.repeat(Math.max(column - Math.min(data.length, column), 0))}${meta.delimiter}${Papa.unparse([cells.map((cell) => harmlessCell(cell.replace(/\s+/g, " ")))], { delimiter: meta.delimiter })}${end}`,
       );
       from = meta.cursor;
       row++;

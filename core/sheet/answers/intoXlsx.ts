@@ -27,21 +27,21 @@ export function intoXlsx(
       ...text("xl/_rels/workbook.xml.rels").matchAll(
         new RegExp(`<(?:\\w+:)?Relationship(${ATTRIBUTES})`, "g"),
       ),
-    ].map(([, own = ""]) => [attribute(own, "Id") ?? "", attribute(own, "Target") ?? ""]),
+    ].map(([, value = ""]) => [attribute(value, "Id") ?? "", attribute(value, "Target") ?? ""]),
   );
   const sheets = new Map(
     [...text("xl/workbook.xml").matchAll(new RegExp(`<(?:\\w+:)?sheet(${ATTRIBUTES})`, "g"))].map(
-      ([, own = ""]) => [
-        attribute(own, "name") ?? "",
-        targets.get(attribute(own, "\\w+:id") ?? "") ?? "",
+      ([, value = ""]) => [
+        attribute(value, "name") ?? "",
+        targets.get(attribute(value, "\\w+:id") ?? "") ?? "",
       ],
     ),
   );
-  for (const own of answers) {
-    const target = sheets.get(own.sheet) ?? "";
+  for (const answer of answers) {
+    const target = sheets.get(answer.sheet) ?? "";
     const name = target.startsWith("/") ? target.slice(1) : `xl/${target}`;
     if (parts[name] === undefined) return undefined;
-    parts[name] = new TextEncoder().encode(intoSheet(text(name), own));
+    parts[name] = new TextEncoder().encode(intoSheet(text(name), answer));
   }
   return zipSync(parts);
 }
@@ -87,11 +87,11 @@ function intoRow(
     if (at < column) before.push(whole);
     else if (at >= column + WIDTHS.length) after.push(whole);
   }
-  const own = cells.map(
+  const foundCells = cells.map(
     (cell, index) =>
       `<${prefix}c r="${columnLetters(column + index)}${row}" t="inlineStr"><${prefix}is><${prefix}t xml:space="preserve">${toXml(cell)}</${prefix}t></${prefix}is></${prefix}c>`,
   );
-  return [...before, ...own, ...after].join("");
+  return [...before, ...foundCells, ...after].join("");
 }
 
 /** Widths for the added columns, where the sheet has widths at all; a span that reaches over them is cut around them. */
@@ -122,11 +122,11 @@ function withWidths(xml: string, column: number): string {
           ? [{ from, text: whole }]
           : [...cut(from, first - 1), ...cut(last + 1, to)];
       });
-      const own = WIDTHS.map((width, index) => ({
+      const found = WIDTHS.map((width, index) => ({
         from: first + index,
         text: `<${prefix}col min="${first + index}" max="${first + index}" width="${width}" customWidth="1"/>`,
       }));
-      return `<${prefix}cols>${[...spans, ...own]
+      return `<${prefix}cols>${[...spans, ...found]
         .sort((one, other) => one.from - other.from)
         .map(({ text }) => text)
         .join("")}</${prefix}cols>`;

@@ -37,7 +37,8 @@ export function showQuestion(
           : cellsOf(column)
               .map(tidyLine)
               .filter((cell) => cell !== "");
-      const chosen = answer.sets.find((own) => own.column === column)?.meaning ?? "unread";
+      const chosen =
+        answer.sets.find((candidate) => candidate.column === column)?.meaning ?? "unread";
       return {
         ...answer,
         values: column === undefined ? undefined : valuesOf(cells),
@@ -112,8 +113,8 @@ function effectOf(
   for (const cell of cells) counts.set(fold(cell), (counts.get(fold(cell)) ?? 0) + 1);
   const sizes = [...counts.values()];
   const [least, most] = [Math.min(...sizes), Math.max(...sizes)];
-  const own = new Set((known?.[meaning] ?? []).map(fold));
-  const here = [...counts.keys()].filter((name) => own.has(name)).length;
+  const words = new Set((known?.[meaning] ?? []).map(fold));
+  const here = [...counts.keys()].filter((name) => words.has(name)).length;
   return sentences(
     message(meaning === "classes" ? "sheet.effectMakesClasses" : "sheet.effectMakesTeams", {
       groups: counts.size,

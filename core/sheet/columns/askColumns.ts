@@ -189,11 +189,11 @@ function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined
 }
 
 function answer(column: AskableColumn, meaning: MeaningId, slot: number): ColumnAnswer {
-  const own = meaningOf(meaning).slotted ? Math.max(1, slot) : slot;
+  const found = meaningOf(meaning).slotted ? Math.max(1, slot) : slot;
   return {
-    label: meaningName({ meaning, slot: own }),
+    label: meaningName({ meaning, slot: found }),
     column: column.index,
-    sets: [{ column: column.index, meaning, slot: own }],
+    sets: [{ column: column.index, meaning, slot: found }],
   };
 }
 

@@ -29,13 +29,13 @@ export type KnownPoints = (meaning: MeaningId, column: number) => number;
 
 /** The points of every meaning for one column by itself: its title and its cells. */
 function pointsAlone(evidence: Evidence, column: number, known?: KnownPoints): Candidate[] {
-  const own = evidence.columns[column];
-  if (own === undefined) return [];
+  const foundColumn = evidence.columns[column];
+  if (foundColumn === undefined) return [];
   return ALL_MEANINGS.map((meaning) => ({
     meaning: meaning.id,
     points:
-      titlePoints(meaning, own.title) +
-      meaning.cells(own.profile) +
+      titlePoints(meaning, foundColumn.title) +
+      meaning.cells(foundColumn.profile) +
       (known?.(meaning.id, column) ?? 0),
   }));
 }
@@ -56,12 +56,12 @@ export function decide(
     candidatesFor(evidence, column, settled, known),
   );
   const alone = candidates.map(
-    (own) => new Map(own.map(({ meaning, points }) => [meaning, points])),
+    (candidate) => new Map(candidate.map(({ meaning, points }) => [meaning, points])),
   );
   const total = (labels: readonly MeaningId[]): number =>
     labels.reduce((sum, label, column) => sum + (alone[column]?.get(label) ?? -99), 0) +
     ALL_RELATIONS.reduce((sum, relation) => sum + relation.points(labels, evidence), 0);
-  const open = candidates.flatMap((own, column) => (own.length > 1 ? [column] : []));
+  const open = candidates.flatMap((candidate, column) => (candidate.length > 1 ? [column] : []));
   // Two at a time are only changed where neither is plain by itself.
   const doubtful = open.map((column) => ({
     column,
@@ -69,7 +69,7 @@ export function decide(
       .filter(({ points }) => points > (candidates[column]?.[0]?.points ?? 0) - DOUBTFUL)
       .slice(0, 5),
   }));
-  let best = candidates.map((own) => own[0]?.meaning ?? "unread");
+  let best = candidates.map((candidate) => candidate[0]?.meaning ?? "unread");
   let bestTotal = total(best);
   const attempt = (labels: MeaningId[]): boolean => {
     const points = total(labels);
@@ -155,7 +155,8 @@ function othersOf(
             ? [changed]
             : [changed, changed.with(holder, label), changed.with(holder, "unread")].filter(
                 (labels) =>
-                  candidates[holder]?.some((own) => own.meaning === labels[holder]) ?? false,
+                  candidates[holder]?.some((candidate) => candidate.meaning === labels[holder]) ??
+                  false,
               );
         return { meaning, loses: bestTotal - Math.max(...ways.map(total)) };
       })

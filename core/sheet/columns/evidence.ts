@@ -47,7 +47,7 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     ),
     of,
   );
-  const own = columns.map(({ title, group, cells }, index): ColumnEvidence => {
+  const evidences = columns.map(({ title, group, cells }, index): ColumnEvidence => {
     const mine = folded[index] ?? [];
     const profile = profileColumn(cells, of);
     return {
@@ -68,15 +68,15 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
       boxes: mine.map(boxesIn),
     };
   });
-  numberRepeated(columns, own);
-  fillPattern(own);
+  numberRepeated(columns, evidences);
+  fillPattern(evidences);
   return {
-    columns: own,
+    columns: evidences,
     languages,
-    children: countChildren(own),
-    people: own.some(speaksOfPeople),
+    children: countChildren(evidences),
+    people: evidences.some(speaksOfPeople),
     holds: remembered((a, b) =>
-      likeness(own[a], own[b], (names, addresses, row, other) => {
+      likeness(evidences[a], evidences[b], (names, addresses, row, other) => {
         const words = names.words[other] ?? [];
         const box = addresses.boxes[row] ?? "";
         return words.length === 0 || box === ""
@@ -85,7 +85,7 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
       }),
     ),
     shares: remembered((a, b) =>
-      likeness(own[a], own[b], (one, two, row, other) => {
+      likeness(evidences[a], evidences[b], (one, two, row, other) => {
         const left = one.words[other] ?? [];
         const right = two.words[row] ?? [];
         return left.length === 0 || right.length === 0
@@ -93,8 +93,12 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
           : left.some((word) => right.includes(word));
       }),
     ),
-    sameWithin: remembered((a, b) => sameWithin(own[a]?.cells ?? [], own[b]?.cells ?? [])),
-    decides: remembered((a, b) => decides(own[a]?.cells ?? [], own[b]?.cells ?? [])),
+    sameWithin: remembered((a, b) =>
+      sameWithin(evidences[a]?.cells ?? [], evidences[b]?.cells ?? []),
+    ),
+    decides: remembered((a, b) =>
+      decides(evidences[a]?.cells ?? [], evidences[b]?.cells ?? []),
+    ),
   };
 }
 
@@ -155,7 +159,7 @@ function boxesIn(cell: string): string {
 }
 
 /** Titles that are written several times over are numbered in their order. */
-function numberRepeated(columns: readonly FoundColumn[], own: ColumnEvidence[]): void {
+function numberRepeated(columns: readonly FoundColumn[], columnEvidence: ColumnEvidence[]): void {
   const places = new Map<string, number[]>();
   columns.forEach(({ title, group }, index) => {
     const key = `${fold(group)}|${fold(title)}`;
@@ -164,9 +168,9 @@ function numberRepeated(columns: readonly FoundColumn[], own: ColumnEvidence[]):
   for (const indices of places.values()) {
     if (indices.length < 2 || indices.length > 6) continue;
     indices.forEach((index, at) => {
-      const evidence = own[index];
+      const evidence = columnEvidence[index];
       if (evidence !== undefined && evidence.title.slot === "")
-        own[index] = { ...evidence, title: { ...evidence.title, slot: String(at + 1) } };
+        columnEvidence[index] = { ...evidence, title: { ...evidence.title, slot: String(at + 1) } };
     });
   }
 }
@@ -175,15 +179,15 @@ function numberRepeated(columns: readonly FoundColumn[], own: ColumnEvidence[]):
  * Where columns of one child after the other come in a pattern, a column whose title says nothing is what its place in the
  * pattern says.
  */
-function fillPattern(own: ColumnEvidence[]): void {
-  if (countChildren(own) < 2) return;
+function fillPattern(columnEvidence: ColumnEvidence[]): void {
+  if (countChildren(columnEvidence) < 2) return;
   const of = (column: number): TitleReading | undefined => {
-    const title = own[column]?.title;
+    const title = columnEvidence[column]?.title;
     return title !== undefined && title.whose.has("student") && /^\d$/.test(title.slot)
       ? title
       : undefined;
   };
-  const firsts = own.flatMap((_, column) => {
+  const firsts = columnEvidence.flatMap((_, column) => {
     const title = of(column);
     return title !== undefined &&
       (title.what.size === 0 || title.what.has("name") || title.what.has("given"))
@@ -194,13 +198,13 @@ function fillPattern(own: ColumnEvidence[]): void {
   if (one === undefined || other === undefined || other.slot === one.slot) return;
   const period = Math.round((other.column - one.column) / (other.slot - one.slot));
   if (period < 1) return;
-  own.forEach((evidence, column) => {
+  columnEvidence.forEach((evidence, column) => {
     if (evidence.title.known) return;
     for (const by of [1, -1, 2, -2]) {
       const like = of(column + by * period);
       const slot = like === undefined ? 0 : Number(like.slot) - by;
       if (like === undefined || slot < 1) continue;
-      own[column] = { ...evidence, title: { ...like, slot: String(slot) } };
+      columnEvidence[column] = { ...evidence, title: { ...like, slot: String(slot) } };
       return;
     }
   });

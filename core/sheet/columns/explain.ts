@@ -18,15 +18,15 @@ export function explain(
   evidence: Evidence,
   titles: readonly string[],
 ): Message {
-  const own = evidence.columns[column];
+  const foundColumn = evidence.columns[column];
   const label = labels[column] ?? "unread";
-  if (own === undefined) return sentences();
-  const { profile, title } = own;
+  if (foundColumn === undefined) return sentences();
+  const { profile, title } = foundColumn;
   if (profile.count === 0) return message("sheet.columnIsEmpty");
   const reasons: Message[] = [];
   if (titlePoints(meaningOf(label), title) >= SAID) reasons.push(message("sheet.titleSaysSo"));
   reasons.push(
-    ...cellReasons(label, own.profile),
+    ...cellReasons(label, foundColumn.profile),
     ...pairReasons(column, labels, evidence, titles),
   );
   if (reasons.length === 0 && label === "unread" && title.whose.has("emergency"))
@@ -75,7 +75,9 @@ function pairReasons(
     of: (other: number) => { share: number; rows: number },
   ): { other: number; hits: number; rows: number } | undefined =>
     labels
-      .flatMap((own, other) => (meanings.includes(own) && other !== column ? [other] : []))
+      .flatMap((meaningId, other) =>
+        meanings.includes(meaningId) && other !== column ? [other] : [],
+      )
       .map((other) => ({ other, ...of(other) }))
       .filter(({ share, rows }) => share >= 0.4 && rows >= 3)
       .sort((a, b) => b.share - a.share)

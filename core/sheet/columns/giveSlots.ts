@@ -80,17 +80,19 @@ function guessedIn(
   settled: ReadonlyMap<number, unknown>,
 ): Set<number> {
   const named = guardians.filter(({ names }) => names.length > 0);
-  const isTold = (own: Guardian, column: number): boolean => {
+  const isTold = (guardian: Guardian, column: number): boolean => {
     const key = evidence.columns[column]?.title.slot ?? "";
     return (
       settled.has(column) ||
-      (key !== "" && key === own.key) ||
-      own.names.includes(column - 1) ||
-      own.names.some((name) => surplus(evidence.holds(name, column)) >= TELLS)
+      (key !== "" && key === guardian.key) ||
+      guardian.names.includes(column - 1) ||
+      guardian.names.some((name) => surplus(evidence.holds(name, column)) >= TELLS)
     );
   };
-  const untold = named.flatMap((own) =>
-    own.addresses.filter((column) => !isTold(own, column)).map((column) => ({ own, column })),
+  const untold = named.flatMap((guardian) =>
+    guardian.addresses
+      .filter((column) => !isTold(guardian, column))
+      .map((column) => ({ own: guardian, column })),
   );
   const others = named.filter(({ addresses }) => addresses.length > 0).length - untold.length;
   const isLastOne = untold.length === 1 && others > 0 && others === named.length - 1;
@@ -117,22 +119,22 @@ function gather(labels: readonly MeaningId[], evidence: Evidence): Guardian[] {
     labels.flatMap((label, column) => (label === meaning ? [column] : []));
   const guardians: Guardian[] = [];
   const open = (column: number, part: "names" | "addresses" | "relationships"): void => {
-    const own: Guardian = { names: [], addresses: [], relationships: [], key: keyOf(column) };
-    own[part].push(column);
-    guardians.push(own);
+    const guardian: Guardian = { names: [], addresses: [], relationships: [], key: keyOf(column) };
+    guardian[part].push(column);
+    guardians.push(guardian);
   };
   for (const column of of("guardian.name")) open(column, "names");
   const families = new Set(of("guardian.surname"));
   for (const column of of("guardian.given")) {
     open(column, "names");
-    const own = guardians[guardians.length - 1];
+    const guardian = guardians[guardians.length - 1];
     const partner = [...families].sort(
       (a, b) => pairing(column, b, keyOf) - pairing(column, a, keyOf),
     )[0];
-    if (own === undefined || partner === undefined) continue;
+    if (guardian === undefined || partner === undefined) continue;
     families.delete(partner);
-    own.names.push(partner);
-    if (own.key === "") own.key = keyOf(partner);
+    guardian.names.push(partner);
+    if (guardian.key === "") guardian.key = keyOf(partner);
   }
   for (const column of families) open(column, "names");
   guardians.sort((a, b) => Math.min(...a.names) - Math.min(...b.names));
@@ -141,10 +143,10 @@ function gather(labels: readonly MeaningId[], evidence: Evidence): Guardian[] {
     guardians,
     addresses,
     "addresses",
-    (own, column) => {
-      const fits = Math.max(0, ...own.names.map((name) => surplus(evidence.holds(name, column))));
-      const isSamePlace = guardians.indexOf(own) === addresses.indexOf(column);
-      return FITS * fits + closeness(own, column, keyOf) + (isSamePlace ? SAME_PLACE : 0);
+    (item, column) => {
+      const fits = Math.max(0, ...item.names.map((name) => surplus(evidence.holds(name, column))));
+      const isSamePlace = guardians.indexOf(item) === addresses.indexOf(column);
+      return FITS * fits + closeness(item, column, keyOf) + (isSamePlace ? SAME_PLACE : 0);
     },
     open,
   );
@@ -152,7 +154,7 @@ function gather(labels: readonly MeaningId[], evidence: Evidence): Guardian[] {
     guardians,
     of("guardian.relationship"),
     "relationships",
-    (own, column) => closeness(own, column, keyOf),
+    (item, column) => closeness(item, column, keyOf),
     open,
   );
   return guardians;
@@ -163,29 +165,31 @@ function attach(
   guardians: Guardian[],
   columns: readonly number[],
   part: "addresses" | "relationships",
-  points: (own: Guardian, column: number) => number,
+  points: (guardian: Guardian, column: number) => number,
   open: (column: number, part: "addresses" | "relationships") => void,
 ): void {
   const bids = columns
-    .flatMap((column) => guardians.map((own) => ({ own, column, points: points(own, column) })))
+    .flatMap((column) =>
+      guardians.map((guardian) => ({ own: guardian, column, points: points(guardian, column) })),
+    )
     .filter((bid) => bid.points > 0)
     .sort((a, b) => b.points - a.points);
   const placed = new Set<number>();
-  for (const { own, column } of bids) {
-    if (placed.has(column) || own[part].length > 0) continue;
+  for (const { own: guardian, column } of bids) {
+    if (placed.has(column) || guardian[part].length > 0) continue;
     placed.add(column);
-    own[part].push(column);
+    guardian[part].push(column);
   }
   for (const column of columns) if (!placed.has(column)) open(column, part);
 }
 
-function closeness(own: Guardian, column: number, keyOf: (column: number) => string): number {
+function closeness(guardian: Guardian, column: number, keyOf: (column: number) => string): number {
   const key = keyOf(column);
-  const all = [...own.names, ...own.addresses];
+  const all = [...guardian.names, ...guardian.addresses];
   const distance = Math.min(...all.map((other) => Math.abs(other - column)));
   // What stands in front of a column belongs to it rather than what stands behind.
   const before = all.some((other) => other < column) ? 0.2 : 0;
-  return saysSame(key, own.key) + NEAR / distance + before + 0.05;
+  return saysSame(key, guardian.key) + NEAR / distance + before + 0.05;
 }
 
 /** Whether titles say that two columns are of one guardian: "2" and "2" are; "mother" and "1" say nothing of each other. */

@@ -10,8 +10,8 @@ export function guessLanguages(
 ): Languages {
   const points = new Map<string, number>();
   const add = (codes: Iterable<string>, weight: number): void => {
-    const own = new Set(codes);
-    for (const code of own) points.set(code, (points.get(code) ?? 0) + weight / own.size);
+    const known = new Set(codes);
+    for (const code of known) points.set(code, (points.get(code) ?? 0) + weight / known.size);
   };
   for (const title of titles) {
     const words = splitTitle(title);

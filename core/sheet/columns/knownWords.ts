@@ -75,7 +75,10 @@ function foldAll({ titles, classes, teams, sites, staff, people }: KnownWords): 
     whose: "student" | "guardian",
     of: readonly PersonName[],
   ): [MeaningId, ReadonlySet<string>][] => {
-    const parts = of.map((own) => ({ given: fold(own.given), family: fold(own.family) }));
+    const parts = of.map((personName) => ({
+      given: fold(personName.given),
+      family: fold(personName.family),
+    }));
     // Either part may stand first.
     const wholes = parts.flatMap(({ given, family }) =>
       given === "" || family === "" ? [] : [`${given} ${family}`, `${family} ${given}`],

@@ -45,9 +45,9 @@ export function nameOrder(
     if (isCaps(first) !== isCaps(last)) caps += isCaps(first) ? 1 : -1;
     const isGiven = (word: string): boolean => of.given.has(fold(word).split(" ")[0] ?? "");
     if (isGiven(first) !== isGiven(last)) given += isGiven(last) ? 1 : -1;
-    const own = surnames[row];
-    if (own !== undefined && own.has(fold(first)) !== own.has(fold(last)))
-      shared += own.has(fold(first)) ? 1 : -1;
+    const surname = surnames[row];
+    if (surname !== undefined && surname.has(fold(first)) !== surname.has(fold(last)))
+      shared += surname.has(fold(first)) ? 1 : -1;
     boxed += isOwn
       ? inBox(fold(first), fold(last), boxes[row] ?? "")
       : familyInBox(fold(first), fold(last), boxes[row] ?? "");

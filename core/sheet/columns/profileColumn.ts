@@ -125,7 +125,9 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
   const word = (test: (word: string) => boolean, last: boolean): number =>
     count === 0
       ? 0
-      : words.filter((own) => test((last ? own[own.length - 1] : own[0]) ?? "")).length / count;
+      : words.filter((candidate) =>
+          test((last ? candidate[candidate.length - 1] : candidate[0]) ?? ""),
+        ).length / count;
   const isGiven = (one: string): boolean => of.given.has(fold(one.split("-")[0] ?? one));
   const years = sample.flatMap((cell) => [...(/\b(?:19|20)\d\d\b/.exec(cell) ?? [])].map(Number));
   const marks = lower.filter((cell) => MARKS.has(cell)).length;
@@ -167,7 +169,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     street: share(isStreet),
     givenFirst: word(isGiven, false),
     givenLast: word(isGiven, true),
-    wordsEach: count === 0 ? 0 : words.reduce((sum, own) => sum + own.length, 0) / count,
+    wordsEach: count === 0 ? 0 : words.reduce((sum, part) => sum + part.length, 0) / count,
     distinct: count < FEW ? 0.5 : distinct / count,
     values: distinct,
     repeated: count >= MANY && distinct * MANY <= count,

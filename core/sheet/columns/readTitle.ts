@@ -81,16 +81,16 @@ export function readTitle(
   languages: Languages,
   of: Lexicon,
 ): TitleReading {
-  const own = readOne(title, languages, of);
-  if (group === "") return own;
+  const titleReading = readOne(title, languages, of);
+  if (group === "") return titleReading;
   const above = readOne(group, languages, of);
   return {
-    whose: own.whose.size === 0 ? above.whose : own.whose,
-    what: own.what.size === 0 ? above.what : own.what,
-    slot: own.slot === "" ? above.slot : own.slot,
-    order: own.order,
-    known: own.known || above.known,
-    words: own.words + above.words,
+    whose: titleReading.whose.size === 0 ? above.whose : titleReading.whose,
+    what: titleReading.what.size === 0 ? above.what : titleReading.what,
+    slot: titleReading.slot === "" ? above.slot : titleReading.slot,
+    order: titleReading.order,
+    known: titleReading.known || above.known,
+    words: titleReading.words + above.words,
   };
 }
 
@@ -100,17 +100,17 @@ const WITH_BRACKETS = /^(.{1,100}?)\s*[([{](.{1,100})[)\]}]\s*$/u;
 function readOne(title: string, languages: Languages, of: Lexicon): TitleReading {
   const all = readWords(title, languages, of);
   const front = WITH_BRACKETS.exec(title)?.[1];
-  const own = front === undefined ? undefined : readWords(front, languages, of);
-  if (own === undefined || all.order !== "") return all;
+  const found = front === undefined ? undefined : readWords(front, languages, of);
+  if (found === undefined || all.order !== "") return all;
   // "First" alone is the first name: there is nothing else that it could be the first of.
-  if (own.words === 1 && own.slot === "1" && own.whose.size === 0)
-    return { ...own, what: new Map([["given", 0.8]]), slot: "" };
-  if (own.what.size === 0) return all;
+  if (found.words === 1 && found.slot === "1" && found.whose.size === 0)
+    return { ...found, what: new Map([["given", 0.8]]), slot: "" };
+  if (found.what.size === 0) return all;
   return {
     ...all,
-    whose: own.whose.size === 0 ? all.whose : own.whose,
-    what: own.what,
-    slot: own.slot === "" ? all.slot : own.slot,
+    whose: found.whose.size === 0 ? all.whose : found.whose,
+    what: found.what,
+    slot: found.slot === "" ? all.slot : found.slot,
   };
 }
 

@@ -34,7 +34,7 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
     what = Math.max(what, weight * (of.what[concept as keyof typeof of.what] ?? 0));
   const loudest = Math.max(0, ...title.what.values());
   const [who, whoWeight] = [...title.whose].sort((a, b) => b[1] - a[1])[0] ?? [undefined, 0];
-  const own =
+  const found =
     of.whose === undefined
       ? (who === "staff" || who === "other" || who === "emergency") && !NOT_USED.has(id)
         ? -1
@@ -48,8 +48,8 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
             : who === "emergency" && of.whose === "guardian"
               ? EMERGENCY
               : -1;
-  if (own < 0) return whoWeight > 0.4 ? SOMEBODY_ELSE * (who === "emergency" ? 2 : 1) : 0;
-  if (what > 0) return plain * what * own;
+  if (found < 0) return whoWeight > 0.4 ? SOMEBODY_ELSE * (who === "emergency" ? 2 : 1) : 0;
+  if (what > 0) return plain * what * found;
   if (loudest > 0.6)
     return NOT_USED.has(id) && who !== undefined && who !== "student" ? -1 : AGAINST;
   if (who === "other") return NOT_USED.has(id) ? plain * 0.3 : 0;

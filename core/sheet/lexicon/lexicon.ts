@@ -50,9 +50,9 @@ export function makeLexicon(languages: readonly Language[]): Lexicon {
   const given = new Map<string, string[]>();
   const totals = new Set<string>();
   const add = <Value>(to: Map<string, Value[]>, key: string, value: Value): void => {
-    const own = to.get(key);
-    if (own === undefined) to.set(key, [value]);
-    else own.push(value);
+    const found = to.get(key);
+    if (found === undefined) to.set(key, [value]);
+    else found.push(value);
   };
   const phrases = new Map<string, number>();
   for (const language of languages) {

@@ -12,20 +12,20 @@ export const nameInAddress: Relation = {
     const students = columnsOf(labels, "student.name", "student.given", "student.surname");
     let points = 0;
     for (const address of columnsOf(labels, "guardian.address")) {
-      const own = best(guardians, address, evidence);
+      const found = best(guardians, address, evidence);
       const child = best(students, address, evidence);
-      points += OWN * own;
+      points += OWN * found;
       // A child's own name in an address that isn't a guardian's: it is probably the child's.
-      if (guardians.length > 0 && child - own > 0.3) points -= 1.5 * (child - own);
+      if (guardians.length > 0 && child - found > 0.3) points -= 1.5 * (child - found);
     }
     const guardianAddresses = columnsOf(labels, "guardian.address").length;
     for (const address of columnsOf(labels, "student.address")) {
       // Where there is one address for each child it is mostly a parent's, whatever it is called.
       if (guardianAddresses === 0) points -= 2.5;
-      const own = best(students, address, evidence);
+      const found = best(students, address, evidence);
       const given = best(columnsOf(labels, "student.given", "student.name"), address, evidence);
       const other = best(guardians, address, evidence);
-      points += OWN * Math.min(own, given + 0.1) - OWN * Math.max(0, other - 0.1);
+      points += OWN * Math.min(found, given + 0.1) - OWN * Math.max(0, other - 0.1);
     }
     return points;
   },

@@ -75,8 +75,8 @@ export function groupNamedIn(text: string): GroupNamed | undefined {
 
 /** Whether a word means class or team, in any language. */
 function kindOf(word: string): GroupNamed["meaning"] | undefined {
-  const own = splitTitle(word);
-  const found = own.length === 0 ? undefined : lookUp(own, 0, { of: lexicon() });
+  const title = splitTitle(word);
+  const found = title.length === 0 ? undefined : lookUp(title, 0, { of: lexicon() });
   if (found === undefined || found.sureness < 0.9) return undefined;
   if (found.senses.some(({ concept, weak }) => concept === "class" && !weak)) return "classes";
   if (found.senses.some(({ concept, weak }) => concept === "team" && !weak)) return "teams";

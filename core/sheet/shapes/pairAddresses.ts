@@ -39,10 +39,10 @@ export function pairAddresses(
       pairs: named.map((name) => ({ name, address: undefined, written: "" })),
       unsure: false,
     };
-  const points = named.map((person) => addresses.map((own) => likeness(person, own)));
+  const points = named.map((person) => addresses.map((address) => likeness(person, address)));
   const [only] = addresses;
   if (addresses.length === 1 && only !== undefined) {
-    const best = Math.max(...points.map(([own = 0]) => own));
+    const best = Math.max(...points.map(([point = 0]) => point));
     const owners = named.filter((_, at) => (points[at]?.[0] ?? 0) === best);
     const isOne = owners.length === 1 && best >= INITIAL;
     return {
@@ -64,12 +64,13 @@ function match(
 ): { pairs: Pair[]; unsure: boolean } {
   const order = bestOrder(people.length, addresses.length, points);
   const pairs: Pair[] = people.map((name, at) => {
-    const own = addresses[order.places[at] ?? -1];
-    return { name, address: own?.address, written: own?.written ?? "" };
+    const address = addresses[order.places[at] ?? -1];
+    return { name, address: address?.address, written: address?.written ?? "" };
   });
   const used = new Set(order.places);
-  addresses.forEach((own, at) => {
-    if (!used.has(at)) pairs.push({ name: own.beside, address: own.address, written: own.written });
+  addresses.forEach((address, at) => {
+    if (!used.has(at))
+      pairs.push({ name: address.beside, address: address.address, written: address.written });
   });
   return { pairs, unsure: !order.isPlain };
 }

@@ -7,8 +7,8 @@ export const sourceLostRows: Guard = {
   check: ({ sources, limits }) =>
     sources
       .filter(
-        ({ rowsBefore, rowsNow, limits: own }) =>
-          rowsBefore - rowsNow > rowsBefore * (own.sourceShare ?? limits.sourceShare),
+        ({ rowsBefore, rowsNow, limits: sourceLimits }) =>
+          rowsBefore - rowsNow > rowsBefore * (sourceLimits.sourceShare ?? limits.sourceShare),
       )
       .map(({ name, rowsBefore, rowsNow }) => ({
         id: `source-lost-rows ${name}`,

@@ -13,10 +13,11 @@ export const deliveryStatus: BounceForm = {
       .split(/\n{2,}/)
       .map(fieldsOf)
       .filter((fields) => fields.has("action") || fields.has("status"));
-    const own = blocks.filter((fields) => isAbout(fields, recipient));
-    if (own.length === 0 && blocks.length > 0)
+    const foundBlocks = blocks.filter((fields) => isAbout(fields, recipient));
+    if (foundBlocks.length === 0 && blocks.length > 0)
       return { sort: "not a bounce", words: "the report is about another address" };
-    const told = own.find((fields) => /^failed/i.test(fields.get("action") ?? "")) ?? own[0];
+    const told =
+      foundBlocks.find((fields) => /^failed/i.test(fields.get("action") ?? "")) ?? foundBlocks[0];
     if (told === undefined) return undefined;
     const action = (told.get("action") ?? "").toLowerCase();
     const status = /\d\.\d{1,3}\.\d{1,3}/.exec(told.get("status") ?? "")?.[0];
