@@ -91,9 +91,7 @@ function useIn(node: ts.Node, says: string): Use | undefined {
 function namesIn(values: ts.Node): string[] | undefined {
   if (!ts.isObjectLiteralExpression(values) || values.properties.some(ts.isSpreadAssignment))
     return undefined;
-  return values.properties.map(
-    (property) => property.name?.getText() ?? "",
-  );
+  return values.properties.map((property) => property.name?.getText() ?? "");
 }
 
 /** The places of a message that want a value. */

@@ -160,9 +160,7 @@ test("a cell whose address fails is found in every row, cleaned or not, until a 
     },
   ]);
   expect(
-    failingCells(read, readAll(read, [correction()]).records, fails).map(
-      ({ row }) => row,
-    ),
+    failingCells(read, readAll(read, [correction()]).records, fails).map(({ row }) => row),
   ).toEqual([2, 3]);
   expect(
     failingCells(

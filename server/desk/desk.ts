@@ -54,7 +54,7 @@ export class Desk {
 
   /** Begins the thread before the first task, for it takes a moment; a process that only takes mail needs none. */
   warm(): void {
-    this.worker ??= this.hire();
+    this.worker ??= this.startThread();
   }
 
   /**
@@ -100,31 +100,31 @@ export class Desk {
     if (this.current !== undefined || this.closed) return;
     this.current = this.queue.shift();
     if (this.current === undefined) return;
-    this.worker ??= this.hire();
+    this.worker ??= this.startThread();
     const { id, task, ask } = this.current;
     this.worker.postMessage({ id, task, ask } satisfies ToDesk);
   }
 
-  private hire(): Worker {
+  private startThread(): Worker {
     const worker = new Worker(new URL("boot.mjs", import.meta.url), {
       workerData: { databaseUrl: this.databaseUrl },
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
     });
     worker.unref();
-    worker.on("message", (said: FromDesk) => this.hear(said));
+    worker.on("message", (said: FromDesk) => this.takeMessage(said));
     worker.on("error", (failure: NodeJS.ErrnoException) =>
-      this.fall(
+      this.replaceThread(
         worker,
         failure.code === "ERR_WORKER_OUT_OF_MEMORY"
           ? new Refusal(413, "reading/too-large", t("desk.thisIsMoreThanAmigo"))
           : failure,
       ),
     );
-    worker.on("exit", () => this.fall(worker, new Error("the desk's thread ended")));
+    worker.on("exit", () => this.replaceThread(worker, new Error("the desk's thread ended")));
     return worker;
   }
 
-  private hear(said: FromDesk): void {
+  private takeMessage(said: FromDesk): void {
     const { current } = this;
     if (current === undefined || said.id !== current.id) return;
     if ("progress" in said) {
@@ -146,7 +146,7 @@ export class Desk {
     this.begin();
   }
 
-  private fall(worker: Worker, failure: Error): void {
+  private replaceThread(worker: Worker, failure: Error): void {
     if (worker !== this.worker) return;
     this.worker = undefined;
     const { current } = this;

@@ -9,8 +9,8 @@ import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { ownDraft } from "./sendDraft";
-import { shown } from "./shown";
 import { listOpenDrafts, storeDraft, removeDraft } from "./queries";
+import { draftWithFiles } from "./draftWithFiles";
 
 /** Returns one's own drafts and mails that wait for their time. */
 export async function listDrafts(
@@ -18,7 +18,7 @@ export async function listDrafts(
   { caller }: Request<typeof getDrafts>,
 ): Promise<Answer<typeof getDrafts>> {
   const rows = await listOpenDrafts(db, caller.id);
-  return Promise.all(rows.map((row) => shown(db, row)));
+  return Promise.all(rows.map((row) => draftWithFiles(db, row)));
 }
 
 /** Returns one of one's own drafts. */
@@ -26,7 +26,7 @@ export async function showDraft(
   { db }: Context,
   { params, caller }: Request<typeof getDraft>,
 ): Promise<Answer<typeof getDraft>> {
-  return shown(db, await ownDraft(db, caller, params.id));
+  return draftWithFiles(db, await ownDraft(db, caller, params.id));
 }
 
 /** Stores a draft as it is being written; its writer chooses the id. */
@@ -36,7 +36,7 @@ export async function saveDraft(
 ): Promise<Answer<typeof putDraft>> {
   const kept = await storeDraft(db, params.id, caller.id, body);
   if (kept === undefined) throw new Refusal(409, "draft/sent", t("drafts.thisMailWasSentAlready"));
-  return shown(db, kept);
+  return draftWithFiles(db, kept);
 }
 
 /** Removes a draft. */

@@ -5,8 +5,8 @@ import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { reckonDraft } from "./reckonDraft";
 import { ownDraft, sendTest, sendDraft } from "./sendDraft";
-import { shown } from "./shown";
 import { findSentPost, planDraft, unplanDraft, filesOf } from "./queries";
+import { draftWithFiles } from "./draftWithFiles";
 
 /** How far ahead a mail can be planned, in days. */
 const FARTHEST = 400;
@@ -68,5 +68,5 @@ export async function unplan(
   await ownDraft(db, caller, params.id);
   const row = await unplanDraft(db, params.id);
   if (row === undefined) throw new Refusal(409, "draft/sent", t("drafts.itHasGoneOutJust"));
-  return shown(db, row);
+  return draftWithFiles(db, row);
 }

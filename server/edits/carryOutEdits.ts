@@ -2,7 +2,7 @@ import { type postEditPlan, type postEdit } from "@amigo/contract/edits";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
-import { editorOf } from "../rounds/reach";
+import { editorOf } from "../rounds/editRights";
 
 /** Returns what an edit of recipes, lists or names would do. */
 export async function previewEdit(

@@ -8,15 +8,15 @@ import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { checkCohorts } from "./checkCohorts";
-import { seen } from "./seen";
 import { changeFormContent, renameSource } from "./queries";
+import { loadVisibleForm } from "./loadVisibleForm";
 
 /** Changes a sign-up form. */
 export async function changeForm(
   { db }: Context,
   { params, body, caller }: Request<typeof putForm>,
 ): Promise<Answer<typeof putForm>> {
-  const before = await seen(db, params.id, caller);
+  const before = await loadVisibleForm(db, params.id, caller);
   await checkCohorts(db, caller, body.content);
   const title = wordsIn(body.content, "").title;
   return db.transaction(async (tx) => {

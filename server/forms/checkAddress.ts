@@ -11,7 +11,7 @@ export async function checkAddress(
   context: Context,
   http: FileRequest<"/f/:slug/check">,
 ): Promise<Response> {
-  const { own: form, known } = await formAtHand(context, http.req.param("slug"));
+  const { form, known } = await formAtHand(context, http.req.param("slug"));
   if (form === undefined || !(await withinRate(context, http)))
     return http.json({ sentence: "", proposal: "" });
   const body = await readForm(http);

@@ -1,13 +1,11 @@
-import { eq } from "drizzle-orm";
 import { html } from "hono/html";
 import type { Answer } from "@amigo/core/forms/readAnswer";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { form } from "../db/schema/forms";
 import type { FileRequest } from "../http/handler";
 import { t } from "../texts/t";
-import { gone, page } from "./publicPage";
-import { type LoadedForm, loadForms } from "./queries";
+import { publicPage, missingFormPage } from "./publicPage";
+import { type LoadedForm, findForm } from "./queries";
 import { confirmSecond } from "./takeAnswer";
 import { findAnswered } from "./answerQueries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
@@ -15,12 +13,10 @@ import { linkBehind, takeLink } from "../posting/linkQueries";
 async function secondOf(
   db: Database,
   answerId: string,
-): Promise<{ own: LoadedForm; answer: Answer } | undefined> {
+): Promise<{ form: LoadedForm; answer: Answer } | undefined> {
   const row = await findAnswered(db, answerId);
-  const [eachForm] = row === undefined ? [] : await loadForms(db, eq(form.id, row.formId));
-  return row === undefined || eachForm === undefined
-    ? undefined
-    : { own: eachForm, answer: row.answer };
+  const form = row === undefined ? undefined : await findForm(db, row.formId);
+  return row === undefined || form === undefined ? undefined : { form, answer: row.answer };
 }
 
 export async function showSecondGuardian(
@@ -29,14 +25,14 @@ export async function showSecondGuardian(
 ): Promise<Response> {
   const link = await linkBehind(db, http.req.param("token"), "second guardian");
   const found = link === undefined ? undefined : await secondOf(db, link.about);
-  if (link === undefined || found === undefined) return gone(http);
-  return page(
+  if (link === undefined || found === undefined) return missingFormPage(http);
+  return publicPage(
     http,
-    found.own,
+    found.form,
     { language: "en" },
     t("forms.mailFor", { given: found.answer.given, family: found.answer.family }),
     html`<p>
-        ${t("forms.hasNamedYouAsA", { name: found.answer.name, house: found.own.house, address: link.address })}
+        ${t("forms.hasNamedYouAsA", { name: found.answer.name, house: found.form.house, address: link.address })}
       </p>
       <form method="post"><button>${t("forms.yesWriteToMeAs")}</button></form>
       <p>${t("forms.ifNotThereIsNothing")}</p>`,
@@ -49,11 +45,11 @@ export async function confirmSecondGuardian(
 ): Promise<Response> {
   const link = await takeLink(db, http.req.param("token"), "second guardian");
   const found = link === undefined ? undefined : await secondOf(db, link.about);
-  if (link === undefined || found === undefined) return gone(http);
+  if (link === undefined || found === undefined) return missingFormPage(http);
   await confirmSecond(db, link.about, link.address);
-  return page(
+  return publicPage(
     http,
-    found.own,
+    found.form,
     { language: "en" },
     t("shared.thankYou"),
     html`<p>${t("forms.isWithTheOfficeNow", { address: link.address })}</p>`,

@@ -3,16 +3,16 @@ import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { seen } from "./seen";
 import { decideAnswer } from "./takeAnswer";
 import { formOfAnswer } from "./answerQueries";
+import { loadVisibleForm } from "./loadVisibleForm";
 
 /** Accepts or refuses an answer. */
 export async function decideOnAnswer(
   { db, settings }: Context,
   { params, body, caller }: Request<typeof postAnswerDecision>,
 ): Promise<Answer<typeof postAnswerDecision>> {
-  const form = await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
+  const form = await loadVisibleForm(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
   const state = await decideAnswer(
     db,
     form,

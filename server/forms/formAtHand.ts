@@ -1,10 +1,8 @@
-import { eq } from "drizzle-orm";
 import type { KnownDomains } from "@amigo/core/address/learnDomains";
 import type { FormChoices } from "@amigo/core/forms/readAnswer";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { form } from "../db/schema/forms";
-import { type LoadedForm, loadForms, choicesOf } from "./queries";
+import { type LoadedForm, choicesOf, findFormBySlug } from "./queries";
 import { knownDomains } from "../membership/queries";
 
 /** How long what stands around a form is good for, in milliseconds. */
@@ -12,7 +10,7 @@ const REMEMBERED = 3000;
 
 interface AtHand {
   at: number;
-  own: LoadedForm | undefined;
+  form: LoadedForm | undefined;
   choices: FormChoices;
   known: KnownDomains;
 }
@@ -43,13 +41,13 @@ export async function formAtHand(context: Context, slug: string): Promise<AtHand
 }
 
 async function loadForm(db: Database, slug: string): Promise<AtHand> {
-  const [eachForm] = await loadForms(db, eq(form.slug, slug));
-  return eachForm === undefined
-    ? { at: Date.now(), own: eachForm, choices: { classes: [], teams: [] }, known: new Map() }
+  const form = await findFormBySlug(db, slug);
+  return form === undefined
+    ? { at: Date.now(), form, choices: { classes: [], teams: [] }, known: new Map() }
     : {
         at: Date.now(),
-        own: eachForm,
-        choices: await choicesOf(db, eachForm),
-        known: await knownDomains(db, eachForm.seasonId),
+        form,
+        choices: await choicesOf(db, form),
+        known: await knownDomains(db, form.seasonId),
       };
 }

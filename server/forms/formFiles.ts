@@ -11,8 +11,8 @@ import { answersCsv } from "./answersCsv";
 import { missingFor } from "./missing";
 import { noticePdf, qrPng, qrSvg, slipsPdf } from "./notice";
 import type { LoadedForm } from "./queries";
-import { seen } from "./seen";
 import { codesFor } from "./slips";
+import { loadVisibleForm } from "./loadVisibleForm";
 
 /** A file that is made of one form. */
 interface FormFile {
@@ -26,7 +26,7 @@ interface FormFile {
 
 interface Asked {
   context: Context;
-  own: LoadedForm;
+  form: LoadedForm;
   http: HonoContext;
   caller: Caller;
 }
@@ -39,7 +39,7 @@ export const FORM_FILES: ReadonlyMap<string, FormFile> = new Map<string, FormFil
       type: "text/csv; charset=utf-8",
       ending: "-answers.csv",
       isPersonal: true,
-      make: ({ context, own: form }) => answersCsv(context.db, form),
+      make: ({ context, form }) => answersCsv(context.db, form),
     },
   ],
   [
@@ -48,7 +48,7 @@ export const FORM_FILES: ReadonlyMap<string, FormFile> = new Map<string, FormFil
       type: "image/svg+xml",
       ending: ".svg",
       isPersonal: false,
-      make: ({ context, own: form }) => qrSvg(urlOf(context, form)),
+      make: ({ context, form }) => qrSvg(urlOf(context, form)),
     },
   ],
   [
@@ -57,7 +57,7 @@ export const FORM_FILES: ReadonlyMap<string, FormFile> = new Map<string, FormFil
       type: "image/png",
       ending: ".png",
       isPersonal: false,
-      make: ({ context, own: form }) => qrPng(urlOf(context, form)),
+      make: ({ context, form }) => qrPng(urlOf(context, form)),
     },
   ],
   [
@@ -78,9 +78,9 @@ export async function sendFormFile(
 ): Promise<Response> {
   const { db } = context;
   const caller = await needCaller(http, context, "make forms");
-  const form = await seen(db, http.req.param("id") ?? "", caller);
+  const form = await loadVisibleForm(db, http.req.param("id") ?? "", caller);
   const file = `${form.slug}${ending}`;
-  const made = await make({ context, own: form, http, caller });
+  const made = await make({ context, form, http, caller });
   if (isPersonal)
     await record(db, {
       actorId: caller.id,
@@ -100,7 +100,7 @@ export async function sendFormFile(
   });
 }
 
-function makeNotice({ context, own: form, http }: Asked): Promise<Buffer> {
+function makeNotice({ context, form, http }: Asked): Promise<Buffer> {
   const words = wordsIn(form.content, http.req.query("language") ?? "");
   const paper = http.req.query("paper");
   return noticePdf({
@@ -113,7 +113,7 @@ function makeNotice({ context, own: form, http }: Asked): Promise<Buffer> {
   });
 }
 
-async function makeSlips({ context, own: form, caller }: Asked): Promise<Buffer> {
+async function makeSlips({ context, form, caller }: Asked): Promise<Buffer> {
   const { db } = context;
   const { students } = await missingFor(db, form, caller);
   const codes = await codesFor(

@@ -1,16 +1,14 @@
-import { eq } from "drizzle-orm";
 import { html } from "hono/html";
 import { labelOf } from "@amigo/core/forms/form";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
-import { form } from "../db/schema/forms";
 import type { FileRequest } from "../http/handler";
 import { minePage } from "./minePage";
-import { gone, page, wordsFor } from "./publicPage";
-import { loadForms } from "./queries";
+import { wordsFor, publicPage, missingFormPage } from "./publicPage";
 import { confirmAnswers } from "./takeAnswer";
 import { answersOf } from "./answerQueries";
 import { linkBehind } from "../posting/linkQueries";
+import { findForm } from "./queries";
 
 export async function showOwnAnswers(
   { db }: Context,
@@ -18,14 +16,14 @@ export async function showOwnAnswers(
 ): Promise<Response> {
   const token = http.req.param("token");
   const link = await linkBehind(db, token, "sign-up");
-  const [eachForm] = link === undefined ? [] : await loadForms(db, eq(form.id, link.about));
-  if (link === undefined || eachForm === undefined) return gone(http);
-  return page(
+  const form = link === undefined ? undefined : await findForm(db, link.about);
+  if (link === undefined || form === undefined) return missingFormPage(http);
+  return publicPage(
     http,
-    eachForm,
-    wordsFor(http, eachForm),
-    wordsFor(http, eachForm).title,
-    minePage(eachForm, token, link.address, await answersOf(db, eachForm.id, link.address)),
+    form,
+    wordsFor(http, form),
+    wordsFor(http, form).title,
+    minePage(form, token, link.address, await answersOf(db, form.id, link.address)),
   );
 }
 
@@ -35,16 +33,16 @@ export async function confirmOwnAnswers(
 ): Promise<Response> {
   const token = http.req.param("token");
   const link = await linkBehind(db, token, "sign-up");
-  const [eachForm] = link === undefined ? [] : await loadForms(db, eq(form.id, link.about));
-  if (link === undefined || eachForm === undefined) return gone(http);
-  await confirmAnswers(db, eachForm, settings.url, { address: link.address });
-  const words = wordsFor(http, eachForm);
-  return page(
+  const form = link === undefined ? undefined : await findForm(db, link.about);
+  if (link === undefined || form === undefined) return missingFormPage(http);
+  await confirmAnswers(db, form, settings.url, { address: link.address });
+  const words = wordsFor(http, form);
+  return publicPage(
     http,
-    eachForm,
+    form,
     words,
     say(labelOf(words, "thanks")),
     html`<p>${say(labelOf(words, "thanksMore"))}</p>
-      ${minePage(eachForm, token, link.address, await answersOf(db, eachForm.id, link.address))}`,
+      ${minePage(form, token, link.address, await answersOf(db, form.id, link.address))}`,
   );
 }

@@ -18,7 +18,7 @@ export const wordsFor = (http: HonoContext, form: LoadedForm, language = ""): Fo
       languageFor(form.content, http.req.header("Accept-Language") ?? ""),
   );
 
-export const page = (
+export const publicPage = (
   http: HonoContext,
   form: { house: string },
   words: Pick<FormWords, "language">,
@@ -30,8 +30,8 @@ export const page = (
   return http.html(familyPage(title, words.language, form.house, body), status);
 };
 
-export const gone = (http: HonoContext) =>
-  page(
+export const missingFormPage = (http: HonoContext) =>
+  publicPage(
     http,
     { house: "" },
     { language: "en" },

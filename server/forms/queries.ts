@@ -229,3 +229,15 @@ export async function storeForm(
     .returning({ id: form.id });
   return found;
 }
+
+/** Returns the form with an id, or undefined. */
+export async function findForm(db: Queries, id: string): Promise<LoadedForm | undefined> {
+  const [found] = await loadForms(db, eq(form.id, id));
+  return found;
+}
+
+/** Returns the form with a short address, or undefined. */
+export async function findFormBySlug(db: Queries, slug: string): Promise<LoadedForm | undefined> {
+  const [found] = await loadForms(db, eq(form.slug, slug));
+  return found;
+}

@@ -1,5 +1,4 @@
 import { say } from "@amigo/language/say";
-import { eq } from "drizzle-orm";
 import Papa from "papaparse";
 import { answersSheet } from "@amigo/core/forms/answersSheet";
 import { wordsIn } from "@amigo/core/forms/form";
@@ -7,10 +6,9 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { loadForms, type LoadedForm } from "./queries";
+import { type LoadedForm, findForm } from "./queries";
 import { describeFailure } from "../log/describeFailure";
 import { t } from "../texts/t";
-import { form } from "../db/schema/forms";
 import { markRead, markUnread, listForSheet, applyHowOften, changedForms } from "./answerQueries";
 
 /** Any number that no other lock in this database begins with: one reading at a time for each form, on any worker. */
@@ -49,21 +47,21 @@ async function readForm(
   seen: Record<string, string>,
 ): Promise<void> {
   const { db, desk } = context;
-  const [eachForm] = await loadForms(db, eq(form.id, id));
-  if (eachForm === undefined) return;
+  const form = await findForm(db, id);
+  if (form === undefined) return;
   try {
-    const { text, plan } = await sheetOf(db, eachForm);
-    const title = wordsIn(eachForm.content, "").title;
+    const { text, plan } = await sheetOf(db, form);
+    const title = wordsIn(form.content, "").title;
     await desk.run("readFile", {
       actor: { id: null, name: `Amigo (from the form "${title}")` },
       into: { id: sourceId },
       file: {
-        name: `${eachForm.slug}.csv`,
+        name: `${form.slug}.csv`,
         bytes: new TextEncoder().encode(`\uFEFF${text}`),
         plan,
         writtenAt: new Date().toISOString(),
       },
-      byItself: eachForm.mode === "itself",
+      byItself: form.mode === "itself",
     });
     await markRead(db, seen, sourceId);
   } catch (failure) {

@@ -6,7 +6,6 @@ import type { Queries } from "../db/connect";
 import { formAnswer } from "../db/schema/forms";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { seen } from "./seen";
 import {
   countAnswers,
   listAnswersBy,
@@ -15,13 +14,14 @@ import {
   countReplaced,
   formOfAnswer,
 } from "./answerQueries";
+import { loadVisibleForm } from "./loadVisibleForm";
 
 /** Returns a page of the answers to a form. */
 export async function showAnswers(
   { db }: Context,
   { params, query, caller }: Request<typeof getAnswers>,
 ): Promise<Answer<typeof getAnswers>> {
-  const form = await seen(db, params.id, caller);
+  const form = await loadVisibleForm(db, params.id, caller);
   const where = and(eq(formAnswer.formId, form.id), stateIs(query.state), wordsAre(query.q));
   const count = await countAnswers(db, where);
   const rows = await listAnswersBy(db, where, query.sort, query.from);
@@ -33,7 +33,7 @@ export async function showOlderAnswers(
   { db }: Context,
   { params, caller }: Request<typeof getOlderAnswers>,
 ): Promise<Answer<typeof getOlderAnswers>> {
-  await seen(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
+  await loadVisibleForm(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
   const answer = await findAnswer(db, params.id);
   if (answer === undefined) throw notFound("answer");
   return lines(db, await listReplaced(db, answer.formId, answer.child, answer.number));

@@ -6,7 +6,7 @@ import { season } from "../db/schema/house";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { formLines, loadForms, formsOf, cohortsFor, consentOf } from "./queries";
-import { seen } from "./seen";
+import { loadVisibleForm } from "./loadVisibleForm";
 
 /** Returns the sign-up forms of the current season that the asker sees. */
 export async function listForms(
@@ -28,7 +28,7 @@ export async function showForm(
   { db, settings }: Context,
   { params, caller }: Request<typeof getForm>,
 ): Promise<Answer<typeof getForm>> {
-  const form = await seen(db, params.id, caller);
+  const form = await loadVisibleForm(db, params.id, caller);
   const [line] = await formLines(db, [form], settings.url);
   if (line === undefined) throw notFound("form");
   return {

@@ -2,12 +2,12 @@ import { type getMissing } from "@amigo/contract/forms";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { missingFor } from "./missing";
-import { seen } from "./seen";
+import { loadVisibleForm } from "./loadVisibleForm";
 
 /** Returns students of a form's classes for whom nobody has answered, or whose address fails. */
 export async function showMissing(
   { db }: Context,
   { params, caller }: Request<typeof getMissing>,
 ): Promise<Answer<typeof getMissing>> {
-  return missingFor(db, await seen(db, params.id, caller), caller);
+  return missingFor(db, await loadVisibleForm(db, params.id, caller), caller);
 }

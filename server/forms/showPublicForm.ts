@@ -7,7 +7,7 @@ import { t } from "../texts/t";
 import { formAtHand } from "./formAtHand";
 import { formFields } from "./formPage";
 import { provenOpening } from "./opened";
-import { gone, wordsFor, page, CLOSED_WORDS, languagesOf } from "./publicPage";
+import { wordsFor, CLOSED_WORDS, languagesOf, publicPage, missingFormPage } from "./publicPage";
 import { isOpen } from "./queries";
 import { answersOf } from "./answerQueries";
 import { linkBehind } from "../posting/linkQueries";
@@ -17,12 +17,12 @@ export async function showPublicForm(
   http: FileRequest<"/f/:slug">,
 ): Promise<Response> {
   const { db } = context;
-  const { own: form, choices } = await formAtHand(context, http.req.param("slug"));
-  if (form === undefined) return gone(http);
+  const { form, choices } = await formAtHand(context, http.req.param("slug"));
+  if (form === undefined) return missingFormPage(http);
   const words = wordsFor(http, form);
   const is = isOpen(form);
   if (is !== "open")
-    return page(
+    return publicPage(
       http,
       form,
       words,
@@ -48,7 +48,7 @@ export async function showPublicForm(
         : caller !== undefined
           ? { name: caller.name, address: caller.email }
           : {};
-  return page(
+  return publicPage(
     http,
     form,
     words,

@@ -20,7 +20,7 @@ import type { Filled } from "./formControls";
 import { formFields } from "./formPage";
 import { minePage } from "./minePage";
 import { openFor, provenOpening } from "./opened";
-import { CLOSED_WORDS, wordsFor, page, gone, languagesOf } from "./publicPage";
+import { CLOSED_WORDS, wordsFor, languagesOf, publicPage, missingFormPage } from "./publicPage";
 import { consentOf, isOpen, type LoadedForm } from "./queries";
 import { takeAnswer } from "./takeAnswer";
 import { withinRate } from "./withinRate";
@@ -33,7 +33,7 @@ const QUICKEST = 1500;
 /** A form as it was sent: what was written, and by whom as far as that is proven. */
 interface SentForm {
   http: HonoContext;
-  own: LoadedForm;
+  form: LoadedForm;
   words: FormWords;
   choices: FormChoices;
   /** The fields as they came. */
@@ -50,19 +50,19 @@ export async function takePublicAnswer(
   context: Context,
   http: FileRequest<"/f/:slug">,
 ): Promise<Response> {
-  const { own: eachForm, choices, known } = await formAtHand(context, http.req.param("slug"));
-  if (eachForm === undefined) return gone(http);
+  const { form, choices, known } = await formAtHand(context, http.req.param("slug"));
+  if (form === undefined) return missingFormPage(http);
   const sent: Record<string, string> = Object.fromEntries(
     Object.entries(await readForm(http)).map(([name, value]) => [name, value.slice(0, 4000)]),
   );
-  const words = wordsFor(http, eachForm, sent.language);
-  const is = isOpen(eachForm);
+  const words = wordsFor(http, form, sent.language);
+  const is = isOpen(form);
   if (is !== "open")
-    return page(http, eachForm, words, words.title, html`<p><b>${t(CLOSED_WORDS[is])}.</b></p>`);
+    return publicPage(http, form, words, words.title, html`<p><b>${t(CLOSED_WORDS[is])}.</b></p>`);
   if (!(await withinRate(context, http)))
-    return page(
+    return publicPage(
       http,
-      eachForm,
+      form,
       words,
       words.title,
       html`<p>${t("forms.muchWasSentFromHere")}</p>`,
@@ -70,11 +70,11 @@ export async function takePublicAnswer(
     );
   const link =
     (sent.mine ?? "") === "" ? undefined : await linkBehind(context.db, sent.mine ?? "", "sign-up");
-  const owner = link?.about === eachForm.id ? link.address : undefined;
+  const owner = link?.about === form.id ? link.address : undefined;
   const caller = owner === undefined ? await findCaller(http, context) : undefined;
-  const form = {
+  const sentForm = {
     http,
-    own: eachForm,
+    form,
     words,
     choices,
     sent,
@@ -82,29 +82,22 @@ export async function takePublicAnswer(
     owner,
     caller,
   };
-  const read = readAnswer(
-    form.fields,
-    eachForm.content,
-    words,
-    choices,
-    consentOf(eachForm),
-    known,
-  );
-  return read.ok ? takeRead(context, form, read.answer) : faultPage(form, read.faults);
+  const read = readAnswer(sentForm.fields, form.content, words, choices, consentOf(form), known);
+  return read.ok ? takeRead(context, sentForm, read.answer) : faultPage(sentForm, read.faults);
 }
 
 /** Stores an answer in which nothing is wrong, and thanks for it. */
-async function takeRead(context: Context, form: SentForm, answer: Answer): Promise<Response> {
-  const { http, own: eachForm, words, fields, owner, caller } = form;
+async function takeRead(context: Context, sentForm: SentForm, answer: Answer): Promise<Response> {
+  const { http, form, words, fields, owner, caller } = sentForm;
   const isConfirmed =
     owner === undefined
       ? caller?.email === answer.address && isFromOurPage(http)
       : owner === answer.address;
   // A robot is thanked like anybody else and nothing is stored.
   if ((fields.website ?? "") === "") {
-    const opening = await openingToShowAgain(context, form, answer);
-    if (opening !== undefined) return lookOverPage(form, opening, isConfirmed);
-    await takeAnswer(context.db, eachForm, context.settings.url, {
+    const opening = await openingToShowAgain(context, sentForm, answer);
+    if (opening !== undefined) return lookOverPage(sentForm, opening, isConfirmed);
+    await takeAnswer(context.db, form, context.settings.url, {
       answer,
       language: words.language,
       changes:
@@ -115,7 +108,7 @@ async function takeRead(context: Context, form: SentForm, answer: Answer): Promi
       code: (fields.code ?? "").trim().toUpperCase().slice(0, 20),
     });
   }
-  return thanksPage(context, form, answer, isConfirmed);
+  return thanksPage(context, sentForm, answer, isConfirmed);
 }
 
 /**
@@ -125,7 +118,7 @@ async function takeRead(context: Context, form: SentForm, answer: Answer): Promi
  */
 async function openingToShowAgain(
   { db, dkim }: Context,
-  { own: form, sent, fields, owner }: SentForm,
+  { form, sent, fields, owner }: SentForm,
   answer: Answer,
 ): Promise<string | undefined> {
   if (owner !== undefined) return undefined;
@@ -139,10 +132,13 @@ async function openingToShowAgain(
 }
 
 /** Shows the form again with what is wrong in it. */
-function faultPage(form: SentForm, faults: readonly AnswerFault[]): Response | Promise<Response> {
-  const { sent, fields, owner, caller } = form;
+function faultPage(
+  sentForm: SentForm,
+  faults: readonly AnswerFault[],
+): Response | Promise<Response> {
+  const { sent, fields, owner, caller } = sentForm;
   const isMine = owner !== undefined;
-  return formAgain(form, {
+  return formAgain(sentForm, {
     faults,
     begun: sent.begun ?? "",
     mine: isMine ? (sent.mine ?? "") : "",
@@ -155,15 +151,19 @@ function faultPage(form: SentForm, faults: readonly AnswerFault[]): Response | P
 }
 
 /** Shows the form again, to be looked over and sent once more. */
-function lookOverPage(form: SentForm, begun: string, known: boolean): Response | Promise<Response> {
-  return formAgain(form, { faults: [], lookOver: true, begun, mine: "", changes: "", known });
+function lookOverPage(
+  sentForm: SentForm,
+  begun: string,
+  known: boolean,
+): Response | Promise<Response> {
+  return formAgain(sentForm, { faults: [], lookOver: true, begun, mine: "", changes: "", known });
 }
 
 function formAgain(
-  { http, own: form, words, choices, fields }: SentForm,
+  { http, form, words, choices, fields }: SentForm,
   filled: Omit<Filled, "fields" | "action">,
 ): Response | Promise<Response> {
-  return page(
+  return publicPage(
     http,
     form,
     words,
@@ -182,12 +182,12 @@ function formAgain(
 /** Thanks for an answer: with what the family has sent so far, or with the way to confirm it. */
 async function thanksPage(
   { db }: Context,
-  { http, own: form, words, sent, owner }: SentForm,
+  { http, form, words, sent, owner }: SentForm,
   answer: Answer,
   isConfirmed: boolean,
 ): Promise<Response> {
   if (!isConfirmed)
-    return page(
+    return publicPage(
       http,
       form,
       words,
@@ -198,7 +198,7 @@ async function thanksPage(
     owner === undefined
       ? ""
       : minePage(form, sent.mine ?? "", owner, await answersOf(db, form.id, owner));
-  return page(
+  return publicPage(
     http,
     form,
     words,

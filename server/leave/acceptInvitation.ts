@@ -2,8 +2,8 @@ import { html } from "hono/html";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { t } from "../texts/t";
-import { page } from "./linkPage";
 import { askedBy } from "./queries";
+import { linkPage } from "./linkPage";
 
 export async function showInvitation(
   { db }: Context,
@@ -12,18 +12,18 @@ export async function showInvitation(
   const found = await askedBy(db, http.req.param("token"));
   if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToAnswer")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToAnswer")}</p>`),
       404,
     );
   if (found.answer === "yes")
     return http.html(
-      page(
+      linkPage(
         t("leave.youAreOn", { title: found.title }),
         html`<p>${t("leave.getsTheMailOfThis3", { address: found.address })}</p>`,
       ),
     );
   return http.html(
-    page(
+    linkPage(
       t("leave.beOn", { title: found.title }),
       html`<p>${t("leave.wouldGetTheMailOf", { address: found.address, house: found.house })}</p>
         <form method="post"><button>${t("leave.yesPutMeOnThis")}</button></form>`,
@@ -39,17 +39,17 @@ export async function acceptInvitation(
   const found = await askedBy(db, http.req.param("token"));
   if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToSay")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToSay")}</p>`),
       404,
     );
   const { member } = await context.desk.run("answerAsk", { id: found.id });
   return http.html(
     member
-      ? page(
+      ? linkPage(
           t("leave.youAreOn", { title: found.title }),
           html`<p>${t("leave.getsTheMailOfThis2", { address: found.address })}</p>`,
         )
-      : page(
+      : linkPage(
           t("shared.thankYou"),
           html`<p>${t("leave.thisListIsNoLonger", { address: found.address })}</p>`,
         ),

@@ -3,9 +3,9 @@ import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { leaving } from "../posting/leaving";
 import { t } from "../texts/t";
-import { page } from "./linkPage";
 import { findListToLeave } from "./queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
+import { linkPage } from "./linkPage";
 
 export async function showLeaveRequest(
   { db }: Context,
@@ -15,11 +15,11 @@ export async function showLeaveRequest(
   const [of] = found === undefined ? [] : await findListToLeave(db, found.about);
   if (found === undefined || of === undefined)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
       404,
     );
   return http.html(
-    page(
+    linkPage(
       t("leave.leave", { title: of.title }),
       html`<p>${t("leave.getsTheMailOfThis", { address: found.address, house: of.house })}</p>
         <form method="post"><button>${t("leave.leaveThisList")}</button></form>`,
@@ -35,7 +35,7 @@ export async function confirmLeaving(
   const found = await takeLink(db, http.req.param("token"), "leave");
   if (found === undefined)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
       404,
     );
   await context.desk.run("keepAddress", {
@@ -43,7 +43,7 @@ export async function confirmLeaving(
     keep: leaving(found.about, found.address),
   });
   return http.html(
-    page(
+    linkPage(
       t("leave.youHaveLeftTheList"),
       html`<p>${t("leave.getsNoMoreMailFrom2", { address: found.address })}</p>`,
     ),

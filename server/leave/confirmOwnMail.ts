@@ -3,9 +3,9 @@ import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { confirmHeld } from "../posting/decideHeld";
 import { t } from "../texts/t";
-import { page } from "./linkPage";
 import { findOwnMail } from "./queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
+import { linkPage } from "./linkPage";
 
 export async function showOwnMail(
   { db }: Context,
@@ -15,11 +15,11 @@ export async function showOwnMail(
   const [mail] = found === undefined ? [] : await findOwnMail(db, found.about);
   if (mail === undefined || mail.outcome !== "held")
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
       404,
     );
   return http.html(
-    page(
+    linkPage(
       t("leave.didYouWriteThis"),
       html`<p>
           ${t("leave.aMailInYourName", { title: mail.title, house: mail.house, subject: mail.subject })}
@@ -38,12 +38,12 @@ export async function confirmOwnMail(
   const outcome = found === undefined ? "decided" : await confirmHeld(db, found.about);
   if (outcome === "decided")
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
       404,
     );
   if (outcome === "goes out")
-    return http.html(page(t("shared.thankYou"), html`<p>${t("leave.yourMailIsOnIts")}</p>`));
+    return http.html(linkPage(t("shared.thankYou"), html`<p>${t("leave.yourMailIsOnIts")}</p>`));
   return http.html(
-    page(t("shared.thankYou"), html`<p>${t("leave.outcomeHeldALeadOr", { outcome })}</p>`),
+    linkPage(t("shared.thankYou"), html`<p>${t("leave.outcomeHeldALeadOr", { outcome })}</p>`),
   );
 }

@@ -6,10 +6,10 @@ import { readForm } from "../http/readForm";
 import { decideHeld } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
 import { t } from "../texts/t";
-import { page } from "./linkPage";
 import { findDecider, findHeldMail } from "./queries";
 import type { HeldDecision } from "../posting/queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
+import { linkPage } from "./linkPage";
 
 export async function showHeldMail(
   { db }: Context,
@@ -18,12 +18,12 @@ export async function showHeldMail(
   const mail = await heldBehind(db, http.req.param("token"));
   if (mail === undefined)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
       404,
     );
   const chosen = http.req.query("do") ?? "";
   return http.html(
-    page(
+    linkPage(
       `Held: ${mail.subject}`,
       html`<p>${t("leave.fromTo", { from: mail.from, title: mail.title })}</p>
         <ol>
@@ -51,13 +51,13 @@ export async function decideByLink(
   const decision = DECIDED.get(String(form.decision));
   if (decision === undefined)
     return http.html(
-      page(t("leave.nothingWasDecided"), html`<p>${t("leave.itIsntClearWhatWas")}</p>`),
+      linkPage(t("leave.nothingWasDecided"), html`<p>${t("leave.itIsntClearWhatWas")}</p>`),
       400,
     );
   const mail = await heldBehind(db, token);
   if (mail === undefined || (await takeLink(db, token, "held mail")) === undefined)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
       404,
     );
   const { addresses } = await decideHeld(
@@ -68,7 +68,7 @@ export async function decideByLink(
     typeof form.word === "string" ? form.word.trim().slice(0, 1000) : "",
   );
   return http.html(
-    page(
+    linkPage(
       t("shared.thankYou"),
       html`<p>
         ${t("leave.isdecisionItGoesToAddresses", { goesOut: decision === "let out", addresses, decision })}

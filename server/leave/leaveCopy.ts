@@ -5,8 +5,8 @@ import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { copyOfLeaveToken } from "../posting/leaveToken";
 import { t } from "../texts/t";
-import { page } from "./linkPage";
 import { findCopy, listLeadsOf } from "./queries";
+import { linkPage } from "./linkPage";
 
 export async function showLeavePage(
   context: Context,
@@ -15,25 +15,25 @@ export async function showLeavePage(
   const found = await copyOf(context, http.req.param("token"));
   if (found === undefined)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itNoLongerBelongsTo")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itNoLongerBelongsTo")}</p>`),
       404,
     );
   if (!found.member)
     return http.html(
-      page(
+      linkPage(
         t("leave.youAreNotOn", { title: found.title }),
         html`<p>${t("leave.getsNoMailFromThis", { address: found.address })}</p>`,
       ),
     );
   if (found.leads !== undefined)
     return http.html(
-      page(
+      linkPage(
         t("leave.toLeave", { title: found.title }),
         html`<p>${t("leave.onlyALeadCanTake", { house: found.house, leads: found.leads })}</p>`,
       ),
     );
   return http.html(
-    page(
+    linkPage(
       t("leave.leave", { title: found.title }),
       html`<p>${t("leave.getsTheMailOfThis", { address: found.address, house: found.house })}</p>
         <form method="post"><button>${t("leave.leaveThisList")}</button></form>`,
@@ -49,12 +49,12 @@ export async function leaveByCopy(
   const found = await copyOf(context, token);
   if (found === undefined)
     return http.html(
-      page(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itDoesNotBelongTo")}</p>`),
+      linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.itDoesNotBelongTo")}</p>`),
       404,
     );
   if (found.leads !== undefined)
     return http.html(
-      page(
+      linkPage(
         t("leave.toLeave", { title: found.title }),
         html`<p>${t("leave.toLeaveThisListAsk")}</p>`,
       ),
@@ -62,7 +62,7 @@ export async function leaveByCopy(
     );
   await leave(context, found);
   return http.html(
-    page(
+    linkPage(
       t("leave.youHaveLeft", { title: found.title }),
       html`<p>${t("leave.getsNoMoreMailFrom", { address: found.address, house: found.house })}</p>`,
     ),

@@ -1,6 +1,6 @@
 import { html } from "hono/html";
 
-export function page(title: string, body: ReturnType<typeof html>) {
+export function linkPage(title: string, body: ReturnType<typeof html>) {
   return html`<!doctype html>
     <html lang="en">
       <head>

@@ -3,16 +3,17 @@ import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { namesBehind } from "../membership/namesBehind";
-import { listOn } from "./listOn";
 import { listOthers } from "./queries";
+import { findOwnOpenList } from "./findOwnOpenList";
 
 /** Returns who else is on a list, where its rules let members see each other. */
 export async function listOtherMembers(
   { db }: Context,
   { params, member }: Request<typeof getMemberOthers>,
 ): Promise<Answer<typeof getMemberOthers>> {
-  const membership = await listOn(db, params.id, member);
-  if (membership.rules.roster !== "members" || membership.rules.seen !== "yes") throw notFound("list");
+  const membership = await findOwnOpenList(db, params.id, member);
+  if (membership.rules.roster !== "members" || membership.rules.seen !== "yes")
+    throw notFound("list");
   const rows = await listOthers(db, membership.id);
   const names = await namesBehind(
     db,

@@ -7,16 +7,16 @@ import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { setHowOften } from "../membership/setHowOften";
 import { t } from "../texts/t";
-import { listOn } from "./listOn";
 import { loadHouse } from "../db/houseQueries";
 import { endPause, storePause } from "./queries";
+import { findOwnOpenList } from "./findOwnOpenList";
 
 /** Returns how often the mail of one list comes. */
 export async function chooseHowOften(
   { db }: Context,
   { params, body, member }: Request<typeof putHowOften>,
 ): Promise<Answer<typeof putHowOften>> {
-  const membership = await listOn(db, params.id, member);
+  const membership = await findOwnOpenList(db, params.id, member);
   await setHowOften(db, { id: null, name: member }, membership.id, member, body.howOften);
   return { done: true as const };
 }

@@ -3,14 +3,14 @@ import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { listOn } from "./listOn";
+import { findOwnOpenList } from "./findOwnOpenList";
 
 /** Leaves a list, where its rules let members. */
 export async function leaveList(
   { db, desk }: Context,
   { params, member }: Request<typeof postMemberLeave>,
 ): Promise<Answer<typeof postMemberLeave>> {
-  const membership = await listOn(db, params.id, member);
+  const membership = await findOwnOpenList(db, params.id, member);
   if (membership.rules.leaving !== "by oneself")
     throw new Refusal(403, "member/leave", t("member.toLeaveThisListAsk"));
   await desk.run("keepAddress", {

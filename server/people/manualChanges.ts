@@ -3,14 +3,15 @@ import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { saidOf } from "./saidOf";
+import { manualChangesOf } from "./manualChangesOf";
 
 /** Undoes something that was settled by hand. */
 export async function endManualChange(
   { db, desk }: Context,
   { params, caller }: Request<typeof deleteByHand>,
 ): Promise<Answer<typeof deleteByHand>> {
-  if (!(await saidOf(db, caller)).some(({ id }) => id === params.number)) throw notFound("entry");
+  if (!(await manualChangesOf(db, caller)).some(({ id }) => id === params.number))
+    throw notFound("entry");
   return desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number });
 }
 
@@ -19,7 +20,7 @@ export async function listManualChanges(
   { db }: Context,
   { caller }: Request<typeof getByHand>,
 ): Promise<Answer<typeof getByHand>> {
-  return (await saidOf(db, caller)).map(({ id, sentence, by, at }) => ({
+  return (await manualChangesOf(db, caller)).map(({ id, sentence, by, at }) => ({
     id,
     sentence,
     by,

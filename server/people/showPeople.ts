@@ -31,9 +31,9 @@ import {
   listFactsOf,
   listKeptOf,
 } from "./queries";
-import { saidOf } from "./saidOf";
 import { timelineOf } from "./timeline";
 import { loadHouse } from "../db/houseQueries";
+import { manualChangesOf } from "./manualChangesOf";
 
 /** Returns families, by any part of a name, number or address. */
 export async function showPeople(
@@ -83,7 +83,7 @@ async function loadPerson(
   );
   const person = family.people.find((one) => one.id === id);
   if (person === undefined) return undefined;
-  const said = await saidOf(db, caller);
+  const said = await manualChangesOf(db, caller);
   return {
     family,
     person,

@@ -8,17 +8,17 @@ import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { manageable } from "./manageable";
 import { takeBackPost, cancelCopies } from "./takeBackPost";
-import { told } from "./told";
 import { storePaused, queueAgain } from "./queries";
+import { recordPostChange } from "./recordPostChange";
+import { findManageablePost } from "./findManageablePost";
 
 /** Takes a post back before anything of it has left; it is a draft again. */
 export async function stopPost(
   { db }: Context,
   { params, caller }: Request<typeof postTakeBack>,
 ): Promise<Answer<typeof postTakeBack>> {
-  return takeBackPost(db, await manageable(db, params.id, caller, "all"), caller);
+  return takeBackPost(db, await findManageablePost(db, params.id, caller, "all"), caller);
 }
 
 /** Pauses or resumes what has not left of a post. */
@@ -26,9 +26,9 @@ export async function pausePost(
   { db }: Context,
   { params, body, caller }: Request<typeof postPause>,
 ): Promise<Answer<typeof postPause>> {
-  const managedPost = await manageable(db, params.id, caller, "all");
+  const managedPost = await findManageablePost(db, params.id, caller, "all");
   await storePaused(db, body.paused, caller.name, managedPost.id);
-  await told(
+  await recordPostChange(
     db,
     managedPost,
     caller,
@@ -43,9 +43,9 @@ export async function cancelRest(
   { db }: Context,
   { params, caller }: Request<typeof postCancel>,
 ): Promise<Answer<typeof postCancel>> {
-  const managedPost = await manageable(db, params.id, caller);
+  const managedPost = await findManageablePost(db, params.id, caller);
   const cancelled = await cancelCopies(db, managedPost.id, caller);
-  await told(
+  await recordPostChange(
     db,
     managedPost,
     caller,
@@ -60,10 +60,10 @@ export async function retryCopies(
   { db }: Context,
   { params, body, caller }: Request<typeof postRetry>,
 ): Promise<Answer<typeof postRetry>> {
-  const managedPost = await manageable(db, params.id, caller);
+  const managedPost = await findManageablePost(db, params.id, caller);
   const copy = await queueAgain(db, managedPost.id, caller, body.address);
   if (copy === undefined) throw new Refusal(409, "post/retry", t("posts.thisCopyWasDeliveredOr"));
-  await told(
+  await recordPostChange(
     db,
     managedPost,
     caller,

@@ -2,18 +2,18 @@ import { type postTakeOut } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { manageable } from "./manageable";
-import { told } from "./told";
 import { storeTakenOut } from "./queries";
+import { recordPostChange } from "./recordPostChange";
+import { findManageablePost } from "./findManageablePost";
 
 /** Takes a post out of the archive, or brings it back. */
 export async function removeFromArchive(
   { db }: Context,
   { params, body, caller }: Request<typeof postTakeOut>,
 ): Promise<Answer<typeof postTakeOut>> {
-  const managedPost = await manageable(db, params.id, caller, "all");
+  const managedPost = await findManageablePost(db, params.id, caller, "all");
   await storeTakenOut(db, body.out, caller.name, managedPost.id);
-  await told(
+  await recordPostChange(
     db,
     managedPost,
     caller,

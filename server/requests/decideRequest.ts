@@ -10,7 +10,7 @@ import { record } from "../journal/record";
 import { sendNote } from "../posting/sendNote";
 import { addMembersIn, countAdded } from "../rounds/keep";
 import { carryOutGranted } from "../rounds/planEdit";
-import type { Editor } from "../rounds/reach";
+import type { Editor } from "../rounds/editRights";
 import { t } from "../texts/t";
 import { type request } from "../db/schema/requests";
 import { closeRequest, hasTitle } from "./queries";

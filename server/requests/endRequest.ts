@@ -4,7 +4,7 @@ import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
-import { editorOf } from "../rounds/reach";
+import { editorOf } from "../rounds/editRights";
 import { t } from "../texts/t";
 import { openRequest } from "./openRequest";
 import { markWithdrawn } from "./queries";

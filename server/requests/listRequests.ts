@@ -2,8 +2,8 @@ import { type getRequests } from "@amigo/contract/requests";
 import { type Caller, callerMay } from "../callers/caller";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
-import { keptIn } from "./keptIn";
 import { listShownRequests } from "./queries";
+import { keptAddresses } from "./keptAddresses";
 
 /** Returns what somebody has asked for beyond the house rules: their own, or all that the asker may decide. */
 export async function listRequests(
@@ -27,7 +27,7 @@ export async function listRequests(
     decidedBy: row.decidedBy,
     until: row.until,
     word: row.word,
-    addresses: (row.work.members?.addresses ?? keptIn(row.work.edit)).length,
+    addresses: (row.work.members?.addresses ?? keptAddresses(row.work.edit)).length,
     mayDecide: row.state === "open" && mayDecide(caller, row.siteId),
   }));
 }

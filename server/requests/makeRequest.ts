@@ -15,7 +15,7 @@ import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { sendNote } from "../posting/sendNote";
 import { planGranted } from "../rounds/planEdit";
-import { editorOf } from "../rounds/reach";
+import { editorOf } from "../rounds/editRights";
 import { t } from "../texts/t";
 import { editOf } from "./decideRequest";
 import { loadCurrentSeason } from "../db/houseQueries";

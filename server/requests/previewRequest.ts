@@ -8,11 +8,11 @@ import type { Database } from "../db/connect";
 import type { Request, Answer } from "../http/handler";
 import { knownPeople } from "../membership/knownPeople";
 import { planGranted } from "../rounds/planEdit";
-import { editorOf } from "../rounds/reach";
+import { editorOf } from "../rounds/editRights";
 import { t } from "../texts/t";
 import { editOf } from "./decideRequest";
-import { keptIn } from "./keptIn";
 import { openRequest } from "./openRequest";
+import { keptAddresses } from "./keptAddresses";
 
 /** The addresses that wait for a yes, with the names of those whom the asker may know. */
 async function waitingFor(
@@ -60,6 +60,6 @@ export async function previewRequest(
     sentences: sentences.length === 0 ? [t("requests.theListIsAllowedIt")] : sentences,
     joins: totals.joins + (members?.how === "ask" ? 0 : (members?.addresses.length ?? 0)),
     leaves: totals.leaves,
-    waiting: await waitingFor(db, members?.addresses ?? keptIn(row.work.edit), caller),
+    waiting: await waitingFor(db, members?.addresses ?? keptAddresses(row.work.edit), caller),
   };
 }

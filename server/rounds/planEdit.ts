@@ -39,7 +39,7 @@ import { carryOut, type Actor, type CarriedOut } from "./carryOut";
 import { outsideWords } from "../membership/outside";
 import { countByList, guardStep } from "./guardStep";
 import { describeCause, recountOpen } from "./openRound";
-import { checkReach, type Editor } from "./reach";
+import { type Editor, refuseBeyondRights } from "./editRights";
 import { storeDone } from "./storeDone";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
@@ -90,9 +90,9 @@ async function plan(
   });
   const after = indexFacts(facts);
   checkEdit(edit, standing, after, naming, settings.convention);
-  if (!asGranted) await checkReach(tx, edit, editor, standing, after, current.id);
+  if (!asGranted) await refuseBeyondRights(tx, edit, editor, standing, after, current.id);
   if (asked !== undefined)
-    await checkReach(tx, asked.edit, asked.editor, standing, after, current.id);
+    await refuseBeyondRights(tx, asked.edit, asked.editor, standing, after, current.id);
   checkRules(edit, standing, after, settings.insideDomain);
   checkKept(edit, after, settings.insideDomain);
   return {

@@ -6,7 +6,7 @@ import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { changeStaff } from "../rounds/planEdit";
-import type { Editor } from "../rounds/reach";
+import type { Editor } from "../rounds/editRights";
 import { t } from "../texts/t";
 import {
   storeAccount,

@@ -5,12 +5,12 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { editorOf } from "../rounds/reach";
+import { editorOf } from "../rounds/editRights";
 import { t } from "../texts/t";
-import { changeable } from "./changeable";
 import { invite } from "./invite";
 import { mayGive } from "./mayGive";
 import { findSiteNamed } from "./queries";
+import { findChangeableAccount } from "./findChangeableAccount";
 
 /** Invites somebody by mail. */
 export async function addAccount(
@@ -41,7 +41,7 @@ export async function saveAccount(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof putAccount>,
 ): Promise<Answer<typeof putAccount>> {
-  const row = await changeable(db, params.id, caller);
+  const row = await findChangeableAccount(db, params.id, caller);
   const siteId = await siteNamed(db, body.site, body.role);
   refuseGiving(caller, body.role, siteId);
   await desk.run("changeAccount", {
@@ -63,7 +63,7 @@ export async function endAccount(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postEndAccount>,
 ): Promise<Answer<typeof postEndAccount>> {
-  const row = await changeable(db, params.id, caller);
+  const row = await findChangeableAccount(db, params.id, caller);
   await desk.run("changeAccount", {
     editor: editorOf(caller),
     change: { what: "end", id: row.id, ended: body.ended },

@@ -7,9 +7,9 @@ import type { Request, Answer } from "../http/handler";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
-import { changeable } from "./changeable";
 import { loadHouse } from "../db/houseQueries";
 import { useUpInvitations } from "./queries";
+import { findChangeableAccount } from "./findChangeableAccount";
 
 /** How long mailed links are good, in hours. */
 const INVITED_HOURS = 14 * 24;
@@ -64,7 +64,7 @@ export async function inviteAgain(
   { params, caller }: Request<typeof postInviteAgain>,
 ): Promise<Answer<typeof postInviteAgain>> {
   const { db } = context;
-  const row = await changeable(db, params.id, caller);
+  const row = await findChangeableAccount(db, params.id, caller);
   if (row.passwordHash !== "")
     throw new Refusal(
       409,

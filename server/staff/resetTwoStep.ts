@@ -5,15 +5,15 @@ import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { removeSecondSteps } from "../twoStep/queries";
 import { tellOwner } from "../twoStep/tellOwner";
-import { changeable } from "./changeable";
 import { removeSessions } from "../accounts/queries";
+import { findChangeableAccount } from "./findChangeableAccount";
 
 /** Removes somebody's authenticator app, passkeys and recovery codes, after they lost them. */
 export async function resetTwoStep(
   { db, settings }: Context,
   { params, caller }: Request<typeof postResetTwoStep>,
 ): Promise<Answer<typeof postResetTwoStep>> {
-  const row = await changeable(db, params.id, caller);
+  const row = await findChangeableAccount(db, params.id, caller);
   await db.transaction(async (tx) => {
     await removeSecondSteps(tx, row.id);
     await removeSessions(tx, row.id);

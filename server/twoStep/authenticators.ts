@@ -11,9 +11,7 @@ import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { countTry } from "../http/limitTries";
 import { t } from "../texts/t";
-import { changing } from "./changing";
 import { makeSecret, addressOf, stepOfCode } from "./codes";
-import { removing } from "./removing";
 import { seal, unseal } from "./seal";
 import { loadHouse } from "../db/houseQueries";
 import {
@@ -22,6 +20,8 @@ import {
   markConfirmed,
   removeAuthenticatorOf,
 } from "./methodQueries";
+import { addSecondStep } from "./addSecondStep";
+import { removeSecondStep } from "./removeSecondStep";
 
 const FIRST_CODES = 20;
 
@@ -55,7 +55,7 @@ export async function confirmAuthenticator(
     ])) === undefined
   )
     throw new Refusal(429, "two-step/too-many", t("twoStep.tooManyCodesWereTried"));
-  return changing(context, caller, readSecret(http, settings, "session"), async (tx) => {
+  return addSecondStep(context, caller, readSecret(http, settings, "session"), async (tx) => {
     const row = await lockUnconfirmed(tx, caller.id);
     if (row === undefined)
       throw new Refusal(409, "two-step/not-begun", t("twoStep.noAuthenticatorAppIsBeing"));
@@ -74,7 +74,7 @@ export async function removeAuthenticator(
   { body, caller, http }: Request<typeof postRemoveAuthenticator>,
 ): Promise<Answer<typeof postRemoveAuthenticator>> {
   await confirmPassword(context, http, caller, body.password, "password");
-  await removing(context, caller, async (tx) => {
+  await removeSecondStep(context, caller, async (tx) => {
     const gone = await removeAuthenticatorOf(tx, caller.id);
     return gone.length === 0 ? undefined : t("twoStep.theAuthenticatorAppWasRemoved");
   });

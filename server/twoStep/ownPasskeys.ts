@@ -9,12 +9,12 @@ import { keepSecret, readSecret, forgetSecret } from "../http/cookies";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { changing } from "./changing";
 import { passkeysWork, optionsToMake, jsonOf, madePasskey } from "./passkeys";
 import { secondStepsOf, beginStep, STEP_MINUTES, stepBehind, takeStep } from "./queries";
-import { removing } from "./removing";
 import { loadHouse } from "../db/houseQueries";
 import { storePasskey, removePasskeyOf } from "./methodQueries";
+import { addSecondStep } from "./addSecondStep";
+import { removeSecondStep } from "./removeSecondStep";
 
 /** How many passkeys and passwords of mail programs one account may have, and how many first codes it may try in an hour. */
 const MOST_PASSKEYS = 20;
@@ -60,7 +60,7 @@ export async function addPasskey(
   const made = await madePasskey(settings, body.answer, step.challenge);
   if (made === undefined || !(await takeStep(db, token, "new passkey")))
     throw new Refusal(422, "passkey/not-made", t("twoStep.theBrowsersPasskeyCouldNot"));
-  return changing(context, caller, readSecret(http, settings, "session"), async (tx) => {
+  return addSecondStep(context, caller, readSecret(http, settings, "session"), async (tx) => {
     const stored = await storePasskey(tx, made, caller.id, body.name);
     if (stored.length === 0)
       throw new Refusal(409, "passkey/there", t("twoStep.thisPasskeyWasAddedAlready"));
@@ -74,7 +74,7 @@ export async function removePasskey(
   { params, body, caller, http }: Request<typeof postRemovePasskey>,
 ): Promise<Answer<typeof postRemovePasskey>> {
   await confirmPassword(context, http, caller, body.password, "password");
-  await removing(context, caller, async (tx) => {
+  await removeSecondStep(context, caller, async (tx) => {
     const gone = await removePasskeyOf(tx, params.id, caller.id);
     if (gone === undefined) throw notFound("passkey");
     return t("twoStep.thePasskeyWasRemovedFrom", { name: gone.name });

@@ -247,7 +247,9 @@ export async function storeTwoStepFor(db: Queries, twoStep: TwoStepFor): Promise
   await db.update(house).set({ twoStep });
 }
 
-export async function wanted(db: Queries): Promise<(typeof house.$inferSelect)["twoStep"]> {
+export async function whoNeedsTwoSteps(
+  db: Queries,
+): Promise<(typeof house.$inferSelect)["twoStep"]> {
   const [found] = await db.select({ twoStep: house.twoStep }).from(house);
   return found?.twoStep ?? "nobody";
 }

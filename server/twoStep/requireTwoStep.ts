@@ -5,7 +5,7 @@ import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
-import { secondStepsOf, storeTwoStepFor, wanted } from "./queries";
+import { secondStepsOf, storeTwoStepFor, whoNeedsTwoSteps } from "./queries";
 
 /** Returns whose sign-in needs a second step. */
 export async function requireTwoStep(
@@ -16,7 +16,7 @@ export async function requireTwoStep(
   if (body.twoStep !== "nobody" && !code && passkeys.length === 0)
     throw new Refusal(409, "two-step/yourself-first", t("twoStep.setUpTwoStepSign"));
   await db.transaction(async (tx) => {
-    const before = await wanted(tx);
+    const before = await whoNeedsTwoSteps(tx);
     await storeTwoStepFor(tx, body.twoStep);
     await record(tx, {
       actorId: caller.id,

@@ -3,7 +3,7 @@ import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { passkeysWork } from "./passkeys";
-import { secondStepsOf, mailProgramsOf, wanted } from "./queries";
+import { secondStepsOf, mailProgramsOf, whoNeedsTwoSteps } from "./queries";
 import { findAuthenticator } from "./methodQueries";
 
 /** Returns how the asker's sign-in is protected. */
@@ -22,7 +22,7 @@ export async function showTwoStep(
       lastUsed: lastUsedAt?.toISOString() ?? null,
     })),
     recoveryCodes,
-    isRequired: needsTwoSteps(await wanted(db), caller.role),
+    isRequired: needsTwoSteps(await whoNeedsTwoSteps(db), caller.role),
     passkeysWork: passkeysWork(settings),
     mailPrograms: await mailProgramsOf(db, caller.id),
   };

@@ -10,7 +10,7 @@ import { networkAddress } from "../http/networkAddress";
 import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { stepOfCode } from "./codes";
-import { type Owner, finish } from "./finish";
+import { type Owner, finishSignIn } from "./finishSignIn";
 import { stepBehind, takeRecoveryCode, countRecoveryCodes } from "./queries";
 import { ranOut } from "./ranOut";
 import { unseal } from "./seal";
@@ -77,9 +77,9 @@ export async function signInByCode(
   // Together: a code is used up, and its use is told, only where it signs in.
   const isIn = await db.transaction(async (tx) => {
     if (await isCodeOfApp(context, tx, who.id, body.code))
-      await finish(settings, tx, http, token, who, t("twoStep.aCodeOfTheirApp"));
+      await finishSignIn(settings, tx, http, token, who, t("twoStep.aCodeOfTheirApp"));
     else if (await takeRecoveryCode(tx, who.id, body.code)) {
-      await finish(settings, tx, http, token, who, t("twoStep.aRecoveryCode"));
+      await finishSignIn(settings, tx, http, token, who, t("twoStep.aRecoveryCode"));
       const left = await countRecoveryCodes(tx, who.id);
       await tellOwner(tx, settings, who, t("twoStep.aRecoveryCodeWasUsed", { left }));
     } else return false;

@@ -4,7 +4,6 @@ import { readSecret, keepSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { finish } from "./finish";
 import { passkeysWork, optionsToUse, jsonOf, usedPasskey } from "./passkeys";
 import {
   stepBehind,
@@ -16,6 +15,7 @@ import {
 } from "./queries";
 import { ranOut } from "./ranOut";
 import { findPasskey, countPasskeyUse } from "./methodQueries";
+import { finishSignIn } from "./finishSignIn";
 
 /** Begins to sign in by a passkey, or to finish a sign-in by one. */
 export async function offerSignInPasskey(
@@ -63,7 +63,7 @@ export async function signInByPasskey(
     throw new Refusal(401, "sign-in/passkey", t("twoStep.thisPasskeyDoesntBelongTo"));
   await db.transaction(async (tx) => {
     await countPasskeyUse(tx, counter, found.own);
-    await finish(
+    await finishSignIn(
       settings,
       tx,
       http,

@@ -288,9 +288,7 @@ function useFresh(
         where: first.where,
       }),
     );
-    setFresh(
-      (earlier) => new Map([...earlier, ...found.map(({ key, by }) => [key, by] as const)]),
-    );
+    setFresh((earlier) => new Map([...earlier, ...found.map(({ key, by }) => [key, by] as const)]));
     // It is not taken back when the next change comes: each shows for its own while.
     setTimeout(
       () =>

@@ -96,9 +96,7 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     sameWithin: remembered((a, b) =>
       sameWithin(evidences[a]?.cells ?? [], evidences[b]?.cells ?? []),
     ),
-    decides: remembered((a, b) =>
-      decides(evidences[a]?.cells ?? [], evidences[b]?.cells ?? []),
-    ),
+    decides: remembered((a, b) => decides(evidences[a]?.cells ?? [], evidences[b]?.cells ?? [])),
   };
 }
 

@@ -3,10 +3,10 @@ import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../journal/record";
-import type { ManagedPost } from "./takeBackPost";
 import { listListIds } from "./queries";
+import type { ManagedPost } from "./takeBackPost";
 
-export async function told(
+export async function recordPostChange(
   db: Database,
   managedPost: ManagedPost,
   caller: Caller,

@@ -4,7 +4,7 @@ import { notFound } from "../http/fault";
 import { findOwnList } from "./queries";
 
 /** A list that a member is on; for any other, nobody is told whether there is one. */
-export async function listOn(
+export async function findOwnOpenList(
   db: Database,
   id: string,
   address: string,

@@ -1,11 +1,11 @@
+import { findAccount } from "../accounts/queries";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { type account } from "../db/schema/accounts";
 import { notFound } from "../http/fault";
 import { mayGive } from "./mayGive";
-import { findAccount } from "../accounts/queries";
 
-export async function changeable(
+export async function findChangeableAccount(
   db: Queries,
   id: string,
   caller: Caller,

@@ -10,7 +10,7 @@ import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
-import { listRolesAmong, findSite } from "./reachQueries";
+import { listRolesAmong, findSite } from "./editRightsQueries";
 
 /** Who edits lists, and with what right. */
 export interface Editor {
@@ -28,7 +28,7 @@ export function editorOf({ id, name, role, siteId }: Caller): Editor {
  * Refuses an edit beyond what somebody may: a coordinator everything; a site coordinator the lists of their site; and
  * both they and the staff lists of their own, which they lead, of people whom they know from the lists that they see.
  */
-export async function checkReach(
+export async function refuseBeyondRights(
   tx: Queries,
   edit: Edit,
   editor: Editor,

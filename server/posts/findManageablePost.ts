@@ -3,11 +3,11 @@ import type { Database } from "../db/connect";
 import { notFound, Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import { mayManage } from "./mayManage";
-import type { ManagedPost } from "./takeBackPost";
 import { findVisiblePost } from "./queries";
+import type { ManagedPost } from "./takeBackPost";
 
 /** A post that somebody may pause, cancel and the like: their own, or of a list that they lead or coordinate. */
-export async function manageable(
+export async function findManageablePost(
   db: Database,
   id: string,
   caller: Caller,

@@ -3,7 +3,10 @@ import type { Queries } from "../db/connect";
 import { type draft } from "../db/schema/drafts";
 import { filesOf } from "./queries";
 
-export async function shown(from: Queries, row: typeof draft.$inferSelect): Promise<Draft> {
+export async function draftWithFiles(
+  from: Queries,
+  row: typeof draft.$inferSelect,
+): Promise<Draft> {
   return {
     id: row.id,
     content: row.content,

@@ -5,7 +5,11 @@ import { form } from "../db/schema/forms";
 import { notFound } from "../http/fault";
 import { type LoadedForm, loadForms, formsOf } from "./queries";
 
-export async function seen(db: Database, id: string, caller: Caller): Promise<LoadedForm> {
+export async function loadVisibleForm(
+  db: Database,
+  id: string,
+  caller: Caller,
+): Promise<LoadedForm> {
   const [eachForm] = /^[0-9a-f-]{36}$/i.test(id)
     ? await loadForms(db, and(eq(form.id, id), formsOf(caller)))
     : [];

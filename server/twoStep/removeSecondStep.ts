@@ -4,11 +4,11 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
-import { secondStepsOf, removeSecondSteps, wanted } from "./queries";
+import { secondStepsOf, removeSecondSteps, whoNeedsTwoSteps } from "./queries";
 import { tellChange } from "./tellChange";
 
 /** Removes a way to do the second step; with the last one its recovery codes go, too. */
-export function removing(
+export function removeSecondStep(
   context: Context,
   caller: Caller,
   remove: (tx: Queries) => Promise<string | undefined>,
@@ -19,7 +19,7 @@ export function removing(
     if (sentence === undefined) return;
     const { code, passkeys } = await secondStepsOf(tx, caller.id);
     if (!code && passkeys.length === 0) {
-      if (needsTwoSteps(await wanted(tx), caller.role))
+      if (needsTwoSteps(await whoNeedsTwoSteps(tx), caller.role))
         throw new Refusal(409, "two-step/required", t("twoStep.yourSchoolAsksYourAccount"));
       await removeSecondSteps(tx, caller.id);
     }

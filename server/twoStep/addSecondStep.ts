@@ -6,7 +6,7 @@ import { countRecoveryCodes, renewRecoveryCodes } from "./queries";
 import { tellChange } from "./tellChange";
 
 /** Adds a way to do the second step, with recovery codes if it is the first; sessions elsewhere end, for they began without it. */
-export function changing(
+export function addSecondStep(
   context: Context,
   caller: Caller,
   session: string | undefined,

@@ -10,7 +10,7 @@ import { ranOut } from "./ranOut";
 
 export type Owner = Pick<typeof account.$inferSelect, "id" | "name" | "email">;
 
-export async function finish(
+export async function finishSignIn(
   settings: Context["settings"],
   tx: Queries,
   http: HonoContext,

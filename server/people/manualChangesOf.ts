@@ -6,7 +6,10 @@ import { currentSeason } from "./currentSeason";
 import { listManual } from "./manualQueries";
 
 /** What was said by hand and holds, newest first: for a site coordinator what is about somebody whom they see. */
-export async function saidOf(db: Queries, caller: Caller): Promise<(typeof byHand.$inferSelect)[]> {
+export async function manualChangesOf(
+  db: Queries,
+  caller: Caller,
+): Promise<(typeof byHand.$inferSelect)[]> {
   const seasonId = await currentSeason(db);
   const within = peopleOf(caller, seasonId);
   return listManual(db, seasonId, within);
