@@ -12,7 +12,7 @@ import { tellWatchers } from "./notes/tellWatchers";
 import { removeOverTime } from "./retention/removeOverTime";
 import { sweep } from "./accounts/sweep";
 import { claimDue, keepItself } from "./sources/keepItself";
-import { describeFailure } from "./log/describeFailure";
+import { describeFailure } from "./describeFailure";
 import { warnOfEnds } from "./intakes/warnOfEnds";
 
 const DUE = "due-sources";

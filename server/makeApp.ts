@@ -10,7 +10,7 @@ import { accountRoutes } from "./accounts/routes";
 import { boardRoutes } from "./board/routes";
 import type { Context } from "./context";
 import { draftRoutes } from "./drafts/routes";
-import { eventRoutes } from "./live/routes";
+import { eventRoutes } from "./events/routes";
 import { editRoutes } from "./edits/routes";
 import { formPublicRoutes } from "./forms/publicRoutes";
 import { formRoutes } from "./forms/routes";

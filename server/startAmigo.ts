@@ -19,7 +19,7 @@ import { startSmtp } from "./mail/smtpServers";
 import { sandbox } from "./sandbox/sandbox";
 import { writeAsHouse } from "./texts/writeAsHouse";
 import type { Settings } from "./settings";
-import { describeFailure } from "./log/describeFailure";
+import { describeFailure } from "./describeFailure";
 
 /** A running process. `ports` are those that were really taken, also where 0 was asked for. */
 export interface RunningAmigo {

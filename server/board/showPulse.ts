@@ -8,7 +8,7 @@ import { intake, intakePerson } from "../db/schema/intakes";
 import type { Request, Answer } from "../http/handler";
 import { openDifferences } from "../membership/counts";
 import { peopleOf } from "../membership/scope";
-import { latestReadings } from "../readings/queries";
+import { latestReadings } from "../facts/readingQueries";
 import {
   findOpenRound,
   countOpenFaults,

@@ -1,7 +1,7 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { connect, type Database } from "../db/connect";
 import { Refusal } from "../http/fault";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import type { OnProgress } from "../rounds/openRound";
 import { writeAsHouse } from "../texts/writeAsHouse";
 import type { FromDesk, ToDesk } from "./desk";

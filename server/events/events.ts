@@ -2,7 +2,7 @@ import pg from "pg";
 import type { Logger } from "pino";
 import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 
 /** What changed, so that pages know what to fetch again. */
 export const TOPICS = [

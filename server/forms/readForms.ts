@@ -7,7 +7,7 @@ import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { type LoadedForm, findForm } from "./queries";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 import { markRead, markUnread, listForSheet, applyHowOften, changedForms } from "./answerQueries";
 

@@ -20,7 +20,7 @@ import { readSecret } from "./cookies";
 import { parseJson } from "./parseJson";
 import { isWithinTries } from "./limitTries";
 import { networkAddress } from "./networkAddress";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 
 /** How often somebody who is not signed in may ask for something, from one network address. */

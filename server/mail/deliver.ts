@@ -20,7 +20,7 @@ import {
 } from "./prepareCopy";
 import { claim, finish, type Claimed, type Outcome } from "./queueQueries";
 import { cameBack } from "./trouble";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 import { house } from "../db/schema/house";
 import { list } from "../db/schema/lists";

@@ -14,7 +14,7 @@ import { Refusal } from "../http/fault";
 import { networkOf } from "../http/networkAddress";
 import { SandboxEnded } from "../sandbox/sandbox";
 import { isKnownRecipient, takeMail } from "./incoming";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { accountInForce } from "../callers/inForce";
 import type { IncomingMail } from "./incomingMail";
 import { account } from "../db/schema/accounts";

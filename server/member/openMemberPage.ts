@@ -12,7 +12,7 @@ import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";

@@ -15,7 +15,7 @@ import { families } from "@amigo/core/identity/families";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
 import { houseIndex, standingIndex } from "../facts/standing";
-import { describeFacts } from "../readings/origins";
+import { describeFacts } from "../facts/describeOrigins";
 import { listFactsAt, listFactsAtPlaces } from "./queries";
 import { anchors } from "@amigo/core/audience/anchors";
 import { fold } from "@amigo/core/text/fold";

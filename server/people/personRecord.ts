@@ -1,6 +1,6 @@
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
-import { describeOrigins } from "../readings/origins";
+import { describeOrigins } from "../facts/describeOrigins";
 import {
   listRecordedFacts,
   listRecordedMemberships,

@@ -18,7 +18,7 @@ import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { peopleOf } from "../membership/scope";
 import { evidenceOf } from "../membership/whoBelongs";
-import { describeFacts } from "../readings/origins";
+import { describeFacts } from "../facts/describeOrigins";
 import { t } from "../texts/t";
 import { currentSeason } from "./currentSeason";
 import {

@@ -4,7 +4,7 @@ import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { describeOrigins } from "../readings/origins";
+import { describeOrigins } from "../facts/describeOrigins";
 import { listOpenQuestions, findOpenQuestion } from "./manualQueries";
 
 /** Returns what only a person can settle. */

@@ -6,7 +6,7 @@ import type { PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { peopleOf } from "../membership/scope";
-import { describeOrigins } from "../readings/origins";
+import { describeOrigins } from "../facts/describeOrigins";
 import { t } from "../texts/t";
 import { MOST } from "./queries";
 import { listFactHistory, listMembershipHistory, listMailsTo, listNamesOf } from "./historyQueries";

@@ -8,7 +8,7 @@ import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import { peopleOf } from "../membership/scope";
 import { listCounts } from "../people/queries";
-import { describeOrigins } from "../readings/origins";
+import { describeOrigins } from "../facts/describeOrigins";
 import { t } from "../texts/t";
 import { type addressTrouble } from "../db/schema/deliveries";
 import { loadCurrentSeason } from "../db/houseQueries";

@@ -13,7 +13,7 @@ import { LIMITS } from "@amigo/core/step/guards/limits";
 import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { existingLists } from "../membership/existingLists";
-import { latestReadings, readingBefore } from "../readings/queries";
+import { latestReadings, readingBefore } from "../facts/readingQueries";
 import { loadHouse } from "../db/houseQueries";
 import { findSeason } from "./seasonQueries";
 import { countMembers, findLastReadings } from "./guardQueries";

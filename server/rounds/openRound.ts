@@ -14,7 +14,7 @@ import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
-import { currentRecords, latestReadings, type FreshReading } from "../readings/queries";
+import { currentRecords, latestReadings, type FreshReading } from "../facts/readingQueries";
 import { countByList, guardStep, sourcesBefore } from "./guardStep";
 import { t } from "../texts/t";
 import type { RowRecord } from "@amigo/core/sheet/rowRecord";

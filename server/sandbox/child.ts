@@ -1,6 +1,6 @@
 import { Worker } from "node:worker_threads";
 import type { DNSResolver } from "mailauth";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { Unreadable } from "./parseMail";
 import type { FromChild, ToChild } from "./sandbox";
 import { SANDBOX_TASKS, SANDBOX_TIME, type SandboxTask } from "./tasks";

@@ -2,7 +2,7 @@ import { rename, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import type { Context } from "../context";
 import type { AnsweredSheet } from "./answerSheet";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 
 /** How the copies are known that Amigo writes into a watched folder; they are not offered as sheets to read. */

@@ -23,7 +23,7 @@ import {
   latestReadings,
   readingContext,
   tablesOfReading,
-} from "../readings/queries";
+} from "../facts/readingQueries";
 
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";

@@ -16,7 +16,7 @@ import {
   latestReadings,
   readingContext,
   tablesOfReading,
-} from "../readings/queries";
+} from "../facts/readingQueries";
 import type { Actor } from "../rounds/carryOut";
 import { openRound } from "../rounds/openRound";
 import { storeFaults } from "./readFile";

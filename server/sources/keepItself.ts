@@ -7,7 +7,7 @@ import { Refusal } from "../http/fault";
 import { answerBeside } from "./answerBeside";
 import { ENDED_READER } from "../sandbox/openBook";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
-import { describeFailure } from "../log/describeFailure";
+import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 import { source } from "../db/schema/sources";
 import { fetchPosted } from "./postedAnswers";

@@ -2,7 +2,7 @@ import type { z } from "zod";
 import type { getKnownWords } from "@amigo/contract/sources";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { Queries } from "../db/connect";
-import { latestReadings } from "../readings/queries";
+import { latestReadings } from "../facts/readingQueries";
 import { loadCurrentSeason, listSites } from "../db/houseQueries";
 import { listNumbers, listCohortNames, listAccountNames, namesOf } from "./knownQueries";
 

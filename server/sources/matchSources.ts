@@ -5,7 +5,7 @@ import {
   type WhichSource,
 } from "@amigo/core/sheet/whichSource";
 import type { Database } from "../db/connect";
-import { latestReadings, readAgain } from "../readings/queries";
+import { latestReadings, readAgain } from "../facts/readingQueries";
 import type { ReadingPlan } from "@amigo/core/sheet/table";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { listSourceKinds } from "./queries";

@@ -17,7 +17,7 @@ import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../journal/record";
 import { raiseVersion } from "../facts/queries";
-import { correctionsOf, readingContext } from "../readings/queries";
+import { correctionsOf, readingContext } from "../facts/readingQueries";
 import type { Actor } from "../rounds/carryOut";
 import { fileRefusal, openBook } from "../sandbox/openBook";
 import { openRound, type OnProgress } from "../rounds/openRound";

@@ -9,7 +9,12 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { readingLines, tablesOfReading, correctionsOf, readingContext } from "../readings/queries";
+import {
+  readingLines,
+  tablesOfReading,
+  correctionsOf,
+  readingContext,
+} from "../facts/readingQueries";
 import { t } from "../texts/t";
 import { findWithNewest } from "./queries";
 import { listFaults, countQuestionsAbout, listRows } from "./readingQueries";

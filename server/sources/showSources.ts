@@ -7,7 +7,7 @@ import {
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { readingLines } from "../readings/queries";
+import { readingLines } from "../facts/readingQueries";
 import { helpedSources } from "./addRows";
 import { sourceLines } from "./sourceLines";
 import { findSource } from "./queries";

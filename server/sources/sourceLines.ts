@@ -1,7 +1,7 @@
 import type { SourceLine } from "@amigo/contract/sources";
 import type { Queries } from "../db/connect";
 import { versionOf } from "../http/version";
-import { readingLines } from "../readings/queries";
+import { readingLines } from "../facts/readingQueries";
 import { sourceSettings } from "./sourceSettings";
 import { listCurrent } from "./queries";
 import { countPosted } from "./postedQueries";

@@ -7,7 +7,7 @@ import { SetUpTwoStepPage } from "../accounts/TwoStepPanel";
 import { OwnAccountPage } from "../accounts/OwnAccountPage";
 import { BoardPage } from "../board/BoardPage";
 import { ChangesPage } from "../changes/ChangesPage";
-import { AddRowsPage } from "../helper/AddRowsPage";
+import { AddRowsPage } from "../sources/AddRowsPage";
 import { JournalPage } from "../house/Journal";
 import { ListPage } from "../list/ListPage";
 import { AllListsPage } from "../lists/AllListsPage";

@@ -2,9 +2,9 @@ import { sql } from "drizzle-orm";
 import { type JournalWanted } from "@amigo/contract/house";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { journal } from "../db/schema/journal";
 import { loadHouse } from "../db/houseQueries";
-import { listJournal } from "./journalQueries";
+import { journal } from "../db/schema/journal";
+import { listJournal } from "./queries";
 
 /** Entries of the journal that somebody may read, newest first, that are by somebody, of a kind, hold a word, and are of some days. */
 export async function journalEntries(

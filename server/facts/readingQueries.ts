@@ -1,14 +1,14 @@
 import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
+import type { SourceRecords } from "@amigo/core/identity/sourceRecords";
 import type { Correction } from "@amigo/core/sheet/corrections";
 import { readAll, type WholeReading } from "@amigo/core/sheet/readAll";
 import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readRecords";
 import { readTables } from "@amigo/core/sheet/readTable";
 import type { OrFileFault, Sheet } from "@amigo/core/sheet/sheet";
-import type { Queries } from "../db/connect";
 import type { TableInSheet } from "@amigo/core/sheet/table";
-import type { SourceRecords } from "@amigo/core/identity/sourceRecords";
-import { house, season } from "../db/schema/house";
+import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
+import { house, season } from "../db/schema/house";
 import {
   source,
   reading,

@@ -1,13 +1,13 @@
-import type { FileRequest } from "../http/handler";
 import Papa from "papaparse";
 import { JournalWanted } from "@amigo/contract/house";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import type { Context } from "../context";
 import { Refusal } from "../http/fault";
+import type { FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
-import { record } from "../journal/record";
 import { t } from "../texts/t";
 import { journalEntries } from "./journalEntries";
+import { record } from "./record";
 
 const MOST_EXPORTED = 100_000;
 

@@ -2,7 +2,7 @@ import { type getJournal } from "@amigo/contract/house";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { journalEntries } from "./journalEntries";
-import { listJournalActions } from "./journalQueries";
+import { listJournalActions } from "./queries";
 
 const ENTRIES_AT_ONCE = 60;
 

@@ -1,9 +1,9 @@
 import { useState, type FormEvent } from "react";
 import type { HelpedSource } from "@amigo/contract/sources";
 import { useAddRowsMutation, useHelpedQuery } from "../data/staff";
+import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
-import { t } from "../texts/t";
 
 const AT_FIRST = 3;
 

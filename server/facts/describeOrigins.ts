@@ -2,7 +2,7 @@ import { factKey, type Fact, type Origin, type RuleOfHouse } from "@amigo/core/f
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import type { Queries } from "../db/connect";
 import { t, type TextId } from "../texts/t";
-import { listReadings, listCorrectionsBy } from "./queries";
+import { listReadings, listCorrectionsBy } from "./readingQueries";
 
 /** Tells in words where something is known from: source, sheet, row and column, the correction, or whose word it is. */
 export type DescribeOrigin = (origin: Origin) => {

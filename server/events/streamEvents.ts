@@ -1,10 +1,10 @@
 import { streamSSE } from "hono/streaming";
 import type { Context } from "../context";
-import type { Topic } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { FileRequest } from "../http/handler";
 import { findCaller } from "../http/route";
 import { t } from "../texts/t";
+import type { Topic } from "./events";
 
 const BEAT_EVERY = 20_000;
 

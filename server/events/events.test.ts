@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { JUNO, startTestHouse, until, type TestHouse } from "../testing/testHouse";
-import { notify, TOPICS } from "../events/events";
+import { notify, TOPICS } from "./events";
 
 let house: TestHouse;
 let cookie = "";
