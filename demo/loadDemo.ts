@@ -8,7 +8,7 @@ import type { Database, Queries } from "@amigo/server/db/connect";
 import { loadFacts } from "@amigo/server/facts/queries";
 import { storeFirst } from "@amigo/server/facts/first";
 import { storeStaff } from "@amigo/server/facts/staff";
-import { record } from "@amigo/server/journal/record";
+import { record } from "@amigo/server/events/record";
 import { carryOut } from "@amigo/server/rounds/carryOut";
 import { DEMO_PASSWORD, HOUSE, PEOPLE, RECIPES, SHORT_FORMS, SITES } from "./copperwheel";
 import { lastSeasonFacts } from "./lastSeason";

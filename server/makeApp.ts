@@ -17,6 +17,7 @@ import { formRoutes } from "./forms/routes";
 import { printRoutes } from "./lists/printRoutes";
 import { houseRoutes } from "./house/routes";
 import { intakeRoutes } from "./intakes/routes";
+import { journalRoutes } from "./journal/routes";
 import { leaveRoutes } from "./leave/routes";
 import { listRoutes } from "./lists/routes";
 import { memberRoutes } from "./member/routes";
@@ -49,6 +50,7 @@ const ROUTES = [
   formPublicRoutes,
   houseRoutes,
   intakeRoutes,
+  journalRoutes,
   listRoutes,
   memberRoutes,
   peopleRoutes,

@@ -2,7 +2,7 @@ import type { Context as HonoContext } from "hono";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { forgetSecret, keepSecret } from "../http/cookies";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { beginStep, secondStepsOf, STEP_MINUTES } from "../twoStep/queries";
 import { startSession } from "./signIn";
 import { SESSION_DAYS } from "./queries";

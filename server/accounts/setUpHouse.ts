@@ -7,7 +7,7 @@ import { storeFirst } from "../facts/first";
 import { storeStaff } from "../facts/staff";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { storeHouse, storeFirstSeason, storeFirstCoordinator } from "./queries";
 

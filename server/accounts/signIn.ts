@@ -2,7 +2,7 @@ import type { Database, Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { notify } from "../events/events";
 import { countTry, forgiveTry, type TryLimit } from "../http/limitTries";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { hashPassword, isOutdated, passwordMatches } from "./password";
 import { makeToken } from "../callers/tokens";
 import { t } from "../texts/t";

@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
 import { connect } from "../db/connect";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { removeSecondSteps } from "../twoStep/queries";
 import { account } from "../db/schema/accounts";
 import { removeSessions } from "../accounts/queries";

@@ -4,7 +4,7 @@ import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { versionOf, refuseStale } from "../http/version";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { lockHouse, loadHouse } from "../db/houseQueries";
 import { storeNaming } from "./queries";

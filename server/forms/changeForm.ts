@@ -5,7 +5,7 @@ import { isTaken } from "../db/isTaken";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { checkCohorts } from "./checkCohorts";
 import { changeFormContent, renameSource } from "./queries";

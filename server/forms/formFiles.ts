@@ -5,7 +5,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { loadHouse } from "../db/houseQueries";
 import { needCaller } from "../http/route";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { answersCsv } from "./answersCsv";
 import { missingFor } from "./missing";

@@ -4,7 +4,7 @@ import type { Context } from "../context";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { checkCohorts } from "./checkCohorts";
 import { loadCurrentSeason } from "../db/houseQueries";

@@ -13,7 +13,7 @@ import { fold } from "@amigo/core/text/fold";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { standingIndex } from "../facts/standing";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import type { LoadedForm } from "./queries";

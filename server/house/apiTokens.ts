@@ -5,7 +5,7 @@ import { makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import { Refusal, notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { listApiTokens, storeApiToken, revokeApiToken } from "./queries";
 import { loadHouse } from "../db/houseQueries";

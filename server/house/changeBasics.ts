@@ -5,7 +5,7 @@ import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { refuseStale, versionOf } from "../http/version";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { type house } from "../db/schema/house";
 import { loadHouse } from "../db/houseQueries";

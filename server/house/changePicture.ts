@@ -2,7 +2,7 @@ import { type postPicture, LARGEST_PICTURE, type deletePicture } from "@amigo/co
 import type { Context } from "../context";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer, FileRequest } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { storePicture, removePictureRow } from "./queries";
 import { housePicture } from "../posting/queries";

@@ -3,7 +3,7 @@ import { LIMITS } from "@amigo/core/step/guards/limits";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { refuseStale, versionOf } from "../http/version";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { changeBasics } from "./changeBasics";
 import { renewSeasons, lockLimits, storeLimits } from "./queries";

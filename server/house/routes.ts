@@ -5,7 +5,6 @@ import {
   getFind,
   getHealth,
   getHouse,
-  getJournal,
   getTokens,
   postToken,
   putBasics,
@@ -15,8 +14,6 @@ import type { Context } from "../context";
 import { pictureRoutes } from "./picture";
 import { route } from "../http/route";
 import { listTokens, makeApiToken, revokeToken } from "./apiTokens";
-import { showJournal } from "../journal/showJournal";
-import { exportJournal } from "../journal/exportJournal";
 import { checkHealth } from "./checkHealth";
 import { resetDemo } from "./resetDemo";
 import { showHouse } from "./showHouse";
@@ -34,7 +31,5 @@ export function houseRoutes(app: Hono, context: Context): void {
   route(app, context, getTokens, listTokens);
   route(app, context, postToken, makeApiToken);
   route(app, context, deleteToken, revokeToken);
-  route(app, context, getJournal, showJournal);
-  app.get("/api/journal/export", (http) => exportJournal(context, http));
   route(app, context, getFind, findAnything);
 }

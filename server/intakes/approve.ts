@@ -4,7 +4,7 @@ import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { approvableBy, readsOf, type LoadedIntake } from "./queries";
 import { t } from "../texts/t";
 import { lockSeenRows, markApproved, keepHistory } from "./rowQueries";

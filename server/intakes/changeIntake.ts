@@ -4,7 +4,7 @@ import { isTaken } from "../db/isTaken";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { checkLists } from "./checkLists";
 import { nameTaken } from "./nameTaken";

@@ -2,7 +2,7 @@ import { type postIntake } from "@amigo/contract/intakes";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { checkLists } from "./checkLists";
 import { currentSeason } from "./currentSeason";

@@ -7,7 +7,7 @@ import type { FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
 import { t } from "../texts/t";
 import { journalEntries } from "./journalEntries";
-import { record } from "./record";
+import { record } from "../events/record";
 
 const MOST_EXPORTED = 100_000;
 

@@ -5,7 +5,7 @@ import { type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import { needCaller } from "../http/route";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { memberTable } from "./memberTable";
 import { knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";

@@ -5,7 +5,7 @@ import { robotReason } from "@amigo/core/mail/robots";
 import { ruleSentences } from "@amigo/core/posting/ruleSentences";
 import { capital } from "@amigo/core/text/sentence";
 import type { Queries } from "../db/connect";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { leaving } from "../posting/leaving";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";

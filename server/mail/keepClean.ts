@@ -1,7 +1,7 @@
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { decideHeld } from "../posting/decideHeld";
 import { t } from "../texts/t";
 import { listForgottenHeld, eraseOldMessages } from "./queries";

@@ -2,7 +2,7 @@ import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import { isForGood, isOfAddress } from "@amigo/core/mail/bounces/sortOf";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import {
   storeBounce,

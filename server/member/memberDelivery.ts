@@ -4,7 +4,7 @@ import { day } from "@amigo/language/message";
 import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { setHowOften } from "../membership/setHowOften";
 import { t } from "../texts/t";
 import { loadHouse } from "../db/houseQueries";

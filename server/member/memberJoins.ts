@@ -4,7 +4,7 @@ import type { Context } from "../context";
 import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
 import { t } from "../texts/t";
 import { memberLists } from "./memberLists";

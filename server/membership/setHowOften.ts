@@ -2,7 +2,7 @@ import type { z } from "zod";
 import type { HowOften } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { storeHowOften } from "./queries";
 

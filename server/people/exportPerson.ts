@@ -1,7 +1,7 @@
 import type { FileRequest } from "../http/handler";
 import type { Context } from "../context";
 import { needCaller } from "../http/route";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { personRecord } from "./personRecord";
 

@@ -5,7 +5,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import type { Actor } from "../rounds/carryOut";
 import { openBook } from "../sandbox/openBook";
 import { sweepTexts, takerOf } from "./sweepTexts";

@@ -8,7 +8,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import type { Actor } from "../rounds/carryOut";
 import { openRound } from "../rounds/openRound";
 import { t } from "../texts/t";

@@ -3,7 +3,7 @@ import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { type message, type MergeParts, post } from "../db/schema/posts";
 import {

@@ -2,7 +2,7 @@ import { returnNote } from "@amigo/core/mail/returnNote";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { queueCopies } from "./acceptPost";
 import { judge } from "./judge";
 import { readMessage } from "./readMessage";

@@ -4,7 +4,7 @@ import { mboxEntry } from "@amigo/core/mail/mbox";
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import { needCaller } from "../http/route";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { loadList } from "../membership/loadList";
 import { t } from "../texts/t";
 import { listArchivedIds, findRawPost } from "./queries";

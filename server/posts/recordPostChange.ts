@@ -2,7 +2,7 @@ import type { JournalAction } from "@amigo/core/journal/journalAction";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { listListIds } from "./queries";
 import type { ManagedPost } from "./takeBackPost";
 

@@ -2,7 +2,7 @@ import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import {
   lockPost,

@@ -4,7 +4,7 @@ import { type house } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { versionOf, refuseStale } from "../http/version";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { dnsRecords } from "../mail/dnsRecords";
 import { t } from "../texts/t";
 import { loadHouse } from "../db/houseQueries";

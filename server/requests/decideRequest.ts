@@ -6,7 +6,7 @@ import type { Exemption } from "@amigo/core/posting/houseRules";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
 import { addMembersIn, countAdded } from "../rounds/keep";
 import { carryOutGranted } from "../rounds/planEdit";

@@ -3,7 +3,7 @@ import type { Context } from "../context";
 import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { editorOf } from "../rounds/editRights";
 import { t } from "../texts/t";
 import { openRequest } from "./openRequest";

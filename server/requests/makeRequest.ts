@@ -12,7 +12,7 @@ import { notify } from "../events/events";
 import { houseIndex } from "../facts/standing";
 import { notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
 import { planGranted } from "../rounds/planEdit";
 import { editorOf } from "../rounds/editRights";

@@ -9,7 +9,7 @@ import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { refuseStale, versionOf } from "../http/version";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { countOverTime } from "./removeOverTime";
 import { loadHouse } from "../db/houseQueries";

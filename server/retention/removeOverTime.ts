@@ -11,7 +11,7 @@ import {
 import type { Context } from "../context";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { OVER_TIME } from "./overTime";
 import { t } from "../texts/t";
 import { overArchiveTime } from "../mail/queries";

@@ -4,7 +4,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { carryOut, type Actor } from "./carryOut";
 import { openRound } from "./openRound";
 import { refuseGuards } from "./planEdit";

@@ -11,7 +11,7 @@ import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { storeFacts } from "../facts/queries";
-import { record, type JournalEntry } from "../journal/record";
+import { record, type JournalEntry } from "../events/record";
 import { existingLists } from "../membership/existingLists";
 import { askFirst, welcome } from "../membership/greet";
 import { houseNaming, withNames } from "../membership/nameWanted";

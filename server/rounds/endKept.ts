@@ -4,7 +4,7 @@ import { planRound } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { carryOut, type Actor } from "./carryOut";
 import { countByList } from "./guardStep";
 import { openRound } from "./openRound";

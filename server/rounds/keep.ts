@@ -5,7 +5,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { welcome } from "../membership/greet";
 import { admit, outsideWords } from "../membership/outside";
 import { whoBelongs } from "../membership/whoBelongs";

@@ -9,7 +9,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts, storeFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { houseNaming, nameMissing } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "./carryOut";
 import { openRound } from "./openRound";

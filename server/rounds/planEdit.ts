@@ -28,7 +28,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import {
   houseNaming,
   nameByConvention,

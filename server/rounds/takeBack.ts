@@ -11,7 +11,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { factsOfRound, loadFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { carryOut, type Actor } from "./carryOut";
 import { countByList, guardStep } from "./guardStep";
 import { openRound } from "./openRound";

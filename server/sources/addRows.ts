@@ -4,7 +4,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";
 import type { ReadingPlan } from "@amigo/core/sheet/table";

@@ -6,7 +6,7 @@ import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { refuseStale } from "../http/version";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { sourceLines } from "./sourceLines";
 import { sourceSettings } from "./sourceSettings";

@@ -10,7 +10,7 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import {
   correctionsOf,
   latestReadings,

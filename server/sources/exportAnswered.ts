@@ -2,7 +2,7 @@ import type { FileRequest } from "../http/handler";
 import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import { needCaller } from "../http/route";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { ANSWER_FORMATS } from "./answerSheet";
 

@@ -3,7 +3,7 @@ import type { Context } from "../context";
 import { notify } from "../events/events";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { newPostedAddress } from "./postedAnswers";
 import { loadCurrentSeason } from "../db/houseQueries";

@@ -15,7 +15,7 @@ import type { Database, Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { raiseVersion } from "../facts/queries";
 import { correctionsOf, readingContext } from "../facts/readingQueries";
 import type { Actor } from "../rounds/carryOut";

@@ -4,7 +4,7 @@ import { staffId } from "@amigo/core/step/carryByHand";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { changeStaff } from "../rounds/planEdit";
 import type { Editor } from "../rounds/editRights";
 import { t } from "../texts/t";

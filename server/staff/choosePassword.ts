@@ -9,7 +9,7 @@ import { notify } from "../events/events";
 import { readSecret } from "../http/cookies";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { ranOut } from "./ranOut";
 import { removeSessions, findInForce } from "../accounts/queries";

@@ -5,7 +5,7 @@ import type { Context } from "../context";
 import { readSecret } from "../http/cookies";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { listSessions, removeSession } from "./queries";
 

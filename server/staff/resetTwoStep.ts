@@ -1,7 +1,7 @@
 import { type postResetTwoStep } from "@amigo/contract/twoStep";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { removeSecondSteps } from "../twoStep/queries";
 import { tellOwner } from "../twoStep/tellOwner";

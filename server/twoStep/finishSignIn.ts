@@ -3,7 +3,7 @@ import { beginSession } from "../accounts/beginSession";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { type account } from "../db/schema/accounts";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { takeStep } from "./queries";
 import { ranOut } from "./ranOut";

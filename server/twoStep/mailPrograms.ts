@@ -4,7 +4,7 @@ import { makeToken } from "../callers/tokens";
 import type { Context } from "../context";
 import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { MAIL_PASSWORD } from "./mailPassword";
 import { mailProgramsOf, storeMailPassword, revokeMailPassword } from "./queries";

@@ -7,7 +7,7 @@ import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { countTry, forgiveTry } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { t } from "../texts/t";
 import { stepOfCode } from "./codes";
 import { type Owner, finishSignIn } from "./finishSignIn";

@@ -1,7 +1,7 @@
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { record } from "../journal/record";
+import { record } from "../events/record";
 import { tellOwner } from "./tellOwner";
 
 export async function tellChange(

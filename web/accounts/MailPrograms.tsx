@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from "react";
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { useMe } from "../data/me";
 import {
   useEndMailPasswordMutation,
@@ -65,22 +65,12 @@ export function MailPrograms() {
         </div>
       )}
       <form className="mt-2 flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-        <div className="grid gap-3 sm:grid-cols-2">
-          <Field
-            label={t("accounts.nameOfTheMailProgram")}
-            placeholder={t("accounts.eGLaptop")}
-            maxLength={80}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-          <Field
-            label={t("accounts.accountPassword")}
-            type="password"
-            autoComplete="current-password"
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </div>
+        <NewProgramFields
+          name={name}
+          setName={setName}
+          password={password}
+          setPassword={setPassword}
+        />
         <FaultLine error={making.error ?? ending.error} />
         <div>
           <Button
@@ -92,5 +82,36 @@ export function MailPrograms() {
         </div>
       </form>
     </Panel>
+  );
+}
+
+function NewProgramFields({
+  name,
+  setName,
+  password,
+  setPassword,
+}: {
+  name: string;
+  setName: Dispatch<SetStateAction<string>>;
+  password: string;
+  setPassword: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div className="grid gap-3 sm:grid-cols-2">
+      <Field
+        label={t("accounts.nameOfTheMailProgram")}
+        placeholder={t("accounts.eGLaptop")}
+        maxLength={80}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Field
+        label={t("accounts.accountPassword")}
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onChange={(event) => setPassword(event.target.value)}
+      />
+    </div>
   );
 }

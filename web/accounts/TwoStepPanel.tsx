@@ -1,4 +1,10 @@
-import { useState, type FormEvent, type ReactNode } from "react";
+import {
+  useState,
+  type FormEvent,
+  type ReactNode,
+  type Dispatch,
+  type SetStateAction,
+} from "react";
 import { useSignOutMutation } from "../data/accounts";
 import { api } from "../data/api";
 import { useMe } from "../data/me";
@@ -19,6 +25,8 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { TwoStep } from "@amigo/contract/twoStep";
+import type { Me } from "@amigo/contract/accounts";
 
 type Doing =
   | { what: "add app" | "remove app" | "add passkey" | "new codes" }
@@ -62,26 +70,15 @@ export function TwoStepPanel() {
           )}
         </Line>
         {data.passkeys.map(({ id, name, since, lastUsed }) => (
-          <Line
+          <PasskeyLine
             key={id}
-            name={t("accounts.passkey", { name })}
-            detail={
-              lastUsed === null
-                ? t("accounts.added", { when: moment(since, me.timeZone) })
-                : t("accounts.addedLastUsed", {
-                    when: moment(since, me.timeZone),
-                    lastUsed: moment(lastUsed, me.timeZone),
-                  })
-            }
-          >
-            <Button onClick={() => setDoing({ what: "remove passkey", id, name })}>
-              <Rich
-                id="accounts.removeThePasskey"
-                name={name}
-                span={(chunks) => <span className="sr-only">{chunks}</span>}
-              />
-            </Button>
-          </Line>
+            id={id}
+            name={name}
+            lastUsed={lastUsed}
+            since={since}
+            me={me}
+            setDoing={setDoing}
+          />
         ))}
         {data.passkeysWork && (
           <Line
@@ -95,20 +92,7 @@ export function TwoStepPanel() {
             </Button>
           </Line>
         )}
-        {isOn && (
-          <Line
-            name={t("accounts.recoveryCodes")}
-            detail={
-              data.recoveryCodes === 0
-                ? t("accounts.noneLeftMakeNewOnes")
-                : t("accounts.codesLeftForTheDay", { recoveryCodes: data.recoveryCodes })
-            }
-          >
-            <Button onClick={() => setDoing({ what: "new codes" })}>
-              {t("accounts.makeNewCodes")}
-            </Button>
-          </Line>
-        )}
+        {isOn && <RecoveryCodesLine data={data} setDoing={setDoing} />}
       </ul>
       {doing !== undefined && (
         <TwoStepDialog key={doing.what} doing={doing} onClose={() => setDoing(undefined)} />
@@ -343,5 +327,64 @@ export function SetUpTwoStepPage() {
         </Button>
       </p>
     </main>
+  );
+}
+
+function PasskeyLine({
+  id,
+  name,
+  lastUsed,
+  since,
+  me,
+  setDoing,
+}: {
+  id: string;
+  name: string;
+  lastUsed: string | null;
+  since: string;
+  me: Me;
+  setDoing: Dispatch<SetStateAction<Doing | undefined>>;
+}) {
+  return (
+    <Line
+      name={t("accounts.passkey", { name })}
+      detail={
+        lastUsed === null
+          ? t("accounts.added", { when: moment(since, me.timeZone) })
+          : t("accounts.addedLastUsed", {
+              when: moment(since, me.timeZone),
+              lastUsed: moment(lastUsed, me.timeZone),
+            })
+      }
+    >
+      <Button onClick={() => setDoing({ what: "remove passkey", id, name })}>
+        <Rich
+          id="accounts.removeThePasskey"
+          name={name}
+          span={(chunks) => <span className="sr-only">{chunks}</span>}
+        />
+      </Button>
+    </Line>
+  );
+}
+
+function RecoveryCodesLine({
+  data,
+  setDoing,
+}: {
+  data: TwoStep;
+  setDoing: Dispatch<SetStateAction<Doing | undefined>>;
+}) {
+  return (
+    <Line
+      name={t("accounts.recoveryCodes")}
+      detail={
+        data.recoveryCodes === 0
+          ? t("accounts.noneLeftMakeNewOnes")
+          : t("accounts.codesLeftForTheDay", { recoveryCodes: data.recoveryCodes })
+      }
+    >
+      <Button onClick={() => setDoing({ what: "new codes" })}>{t("accounts.makeNewCodes")}</Button>
+    </Line>
   );
 }

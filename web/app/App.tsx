@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import { writeTextsAs } from "@amigo/language/say";
-import { may } from "@amigo/core/access/may";
+import { may, type HouseRole } from "@amigo/core/access/may";
 import { AccountsPage } from "../accounts/AccountsPage";
 import { SetUpTwoStepPage } from "../accounts/TwoStepPanel";
 import { OwnAccountPage } from "../accounts/OwnAccountPage";
@@ -133,56 +133,63 @@ function House() {
     <MeContext value={me.data}>
       <Shell>
         <Suspense fallback={<Loading what={t("app.thePage")} />}>
-          <Routes>
-            <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
-            <Route path="account" element={<OwnAccountPage />} />
-            {may(role, "see the journal") && <Route path="journal" element={<JournalPage />} />}
-            {may(role, "see accounts") && <Route path="accounts" element={<AccountsPage />} />}
-            {may(role, "see lists") && (
-              <>
-                <Route path="lists" element={<AllListsPage />} />
-                {may(role, "change lists") && <Route path="lists/new" element={<NewListPage />} />}
-                <Route path="lists/try" element={<TryAllPage />} />
-                <Route path="lists/:id" element={<ListPage />} />
-                <Route path="mail" element={<MailPage />} />
-                <Route path="mail/write" element={<WritePage />} />
-                <Route path="mail/private/:id" element={<PrivateListPage />} />
-                <Route path="mail/held" element={<HeldPage />} />
-                <Route path="requests" element={<RequestsPage />} />
-                <Route path="mail/:id" element={<PostPage />} />
-                <Route path="posts/:id" element={<ToPost />} />
-              </>
-            )}
-            {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
-            {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
-            {may(role, "see people") && <Route path="reach" element={<ReachPage />} />}
-            {may(role, "see people") && <Route path="people" element={<PeoplePage />} />}
-            {may(role, "see people") && <Route path="people/:id" element={<PersonPage />} />}
-            {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}
-            {may(role, "see sources") && <Route path="sources/:id" element={<SourcesPage />} />}
-            {may(role, "make forms") && (
-              <>
-                <Route path="forms" element={<FormsPage />} />
-                <Route path="forms/new" element={<NewFormPage />} />
-                <Route path="forms/:id" element={<FormPage />} />
-              </>
-            )}
-            <Route path="intakes" element={<IntakesPage />} />
-            <Route path="intakes/:id" element={<IntakePage />} />
-            {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
-            <Route path="sign-in" element={<Navigate to="/" replace />} />
-            <Route
-              path="*"
-              element={
-                <>
-                  <PageHead title={t("app.pageNotFound")} />
-                  <p>{t("app.itMayHaveMovedOr")}</p>
-                </>
-              }
-            />
-          </Routes>
+          <Places role={role} />
         </Suspense>
       </Shell>
     </MeContext>
+  );
+}
+
+/** The pages of the house, as far as a role may open them. */
+function Places({ role }: { role: HouseRole }) {
+  return (
+    <Routes>
+      <Route index element={may(role, "see the board") ? <BoardPage /> : <AddRowsPage />} />
+      <Route path="account" element={<OwnAccountPage />} />
+      {may(role, "see the journal") && <Route path="journal" element={<JournalPage />} />}
+      {may(role, "see accounts") && <Route path="accounts" element={<AccountsPage />} />}
+      {may(role, "see lists") && (
+        <>
+          <Route path="lists" element={<AllListsPage />} />
+          {may(role, "change lists") && <Route path="lists/new" element={<NewListPage />} />}
+          <Route path="lists/try" element={<TryAllPage />} />
+          <Route path="lists/:id" element={<ListPage />} />
+          <Route path="mail" element={<MailPage />} />
+          <Route path="mail/write" element={<WritePage />} />
+          <Route path="mail/private/:id" element={<PrivateListPage />} />
+          <Route path="mail/held" element={<HeldPage />} />
+          <Route path="requests" element={<RequestsPage />} />
+          <Route path="mail/:id" element={<PostPage />} />
+          <Route path="posts/:id" element={<ToPost />} />
+        </>
+      )}
+      {may(role, "see rounds") && <Route path="changes" element={<ChangesPage />} />}
+      {may(role, "see rounds") && <Route path="changes/:number" element={<ChangesPage />} />}
+      {may(role, "see people") && <Route path="reach" element={<ReachPage />} />}
+      {may(role, "see people") && <Route path="people" element={<PeoplePage />} />}
+      {may(role, "see people") && <Route path="people/:id" element={<PersonPage />} />}
+      {may(role, "see sources") && <Route path="sources" element={<SourcesPage />} />}
+      {may(role, "see sources") && <Route path="sources/:id" element={<SourcesPage />} />}
+      {may(role, "make forms") && (
+        <>
+          <Route path="forms" element={<FormsPage />} />
+          <Route path="forms/new" element={<NewFormPage />} />
+          <Route path="forms/:id" element={<FormPage />} />
+        </>
+      )}
+      <Route path="intakes" element={<IntakesPage />} />
+      <Route path="intakes/:id" element={<IntakePage />} />
+      {may(role, "see the house") && <Route path="house" element={<HousePage />} />}
+      <Route path="sign-in" element={<Navigate to="/" replace />} />
+      <Route
+        path="*"
+        element={
+          <>
+            <PageHead title={t("app.pageNotFound")} />
+            <p>{t("app.itMayHaveMovedOr")}</p>
+          </>
+        }
+      />
+    </Routes>
   );
 }

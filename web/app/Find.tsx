@@ -255,33 +255,47 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
               }}
               className="h-12 w-full border-b border-hair bg-transparent px-4 text-[16px] outline-none"
             />
-            <ComboboxOptions static className="max-h-[80dvh] overflow-auto md:max-h-[55vh] py-1">
-              {hits.map((hit) => (
-                <ComboboxOption
-                  key={hit.key}
-                  value={hit}
-                  className="flex cursor-pointer items-baseline gap-x-3 px-4 py-2 data-focus:bg-petrol-soft"
-                >
-                  <span className="w-14 shrink-0 text-xs text-ink-3">{hit.kind}</span>
-                  <span className="min-w-0">
-                    <span className="mr-2.5 font-[600]">{hit.title}</span>
-                    <span
-                      className={`min-w-0 wrap-anywhere text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}
-                    >
-                      {hit.detail}
-                    </span>
-                  </span>
-                </ComboboxOption>
-              ))}
-              {hits.length === 0 && (
-                <p role="status" className="px-4 py-6 text-ink-2">
-                  {isFetching ? t("app.looking") : t("app.nothingHereStartsWithTry", { q })}
-                </p>
-              )}
-            </ComboboxOptions>
+            <Hits hits={hits} isFetching={isFetching} q={q} />
           </Combobox>
         </DialogPanel>
       </div>
     </Dialog>
+  );
+}
+
+function Hits({
+  hits,
+  isFetching,
+  q,
+}: {
+  hits: Hit[];
+  isFetching: ReturnType<typeof useFindQuery>["isFetching"];
+  q: string;
+}) {
+  return (
+    <ComboboxOptions static className="max-h-[80dvh] overflow-auto md:max-h-[55vh] py-1">
+      {hits.map((hit) => (
+        <ComboboxOption
+          key={hit.key}
+          value={hit}
+          className="flex cursor-pointer items-baseline gap-x-3 px-4 py-2 data-focus:bg-petrol-soft"
+        >
+          <span className="w-14 shrink-0 text-xs text-ink-3">{hit.kind}</span>
+          <span className="min-w-0">
+            <span className="mr-2.5 font-[600]">{hit.title}</span>
+            <span
+              className={`min-w-0 wrap-anywhere text-ink-2 ${hit.kind === "list" ? "mono" : ""}`}
+            >
+              {hit.detail}
+            </span>
+          </span>
+        </ComboboxOption>
+      ))}
+      {hits.length === 0 && (
+        <p role="status" className="px-4 py-6 text-ink-2">
+          {isFetching ? t("app.looking") : t("app.nothingHereStartsWithTry", { q })}
+        </p>
+      )}
+    </ComboboxOptions>
   );
 }

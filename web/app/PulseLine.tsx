@@ -5,6 +5,8 @@ import { moment } from "../ui/time";
 import { usePulseQuery } from "../data/accounts";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { Me } from "@amigo/contract/accounts";
+import type { Pulse } from "@amigo/contract/house";
 
 /** The dark line on top of every page: what needs somebody now. */
 export function PulseLine({ onFind }: { onFind: () => void }) {
@@ -80,6 +82,22 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
             urgent: true,
           },
         ].filter(({ count }) => count > 0);
+  return <PulseHeader signals={signals} pulse={pulse} isStaff={isStaff} onFind={onFind} me={me} />;
+}
+
+function PulseHeader({
+  signals,
+  pulse,
+  isStaff,
+  onFind,
+  me,
+}: {
+  signals: { count: number; bold: string; rest: string; to: string; urgent: boolean }[];
+  pulse: Pulse | undefined;
+  isStaff: boolean;
+  onFind: () => void;
+  me: Me;
+}) {
   return (
     <header className="flex h-[38px] shrink-0 items-center gap-5 overflow-x-auto bg-pulse px-3 text-[13px] [scrollbar-width:none] md:px-5 text-pulse-ink">
       {signals.map(({ bold, rest, to, urgent }) => (

@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from "react";
+import { useState, type ReactNode, type Dispatch, type SetStateAction } from "react";
 import { NavLink, useLocation } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { useKeys } from "../ui/Keys";
@@ -15,6 +15,7 @@ import { Count } from "../ui/Signs";
 import { usePulseQuery, useSignOutMutation } from "../data/accounts";
 import { useStore } from "../data/store";
 import { t } from "../texts/t";
+import type { Me } from "@amigo/contract/accounts";
 
 /** What stands around every page: the pulse line, the rail, finding and the help on keys. */
 export function Shell({ children }: { children: ReactNode }) {
@@ -62,30 +63,7 @@ export function Shell({ children }: { children: ReactNode }) {
               <Count of={waitingIn(place, pulse)} />
             </NavLink>
           ))}
-          <div className="mt-auto pr-3 text-xs leading-[1.4] text-ink-3">
-            <NavLink to="/account" className="block font-semibold text-ink hover:underline">
-              {me.name}
-            </NavLink>
-            {ROLE_NAMES[me.role]}
-            {me.site === null ? "" : `, ${me.site}`}
-            <br />
-            {me.house}
-            <br />
-            <button
-              type="button"
-              onClick={() => void leave()}
-              className="mt-1.5 text-petrol underline underline-offset-2"
-            >
-              {t("app.signOut")}
-            </button>
-            <button
-              type="button"
-              onClick={() => setHelping(true)}
-              className="ml-3 text-petrol underline underline-offset-2"
-            >
-              {t("app.keys")} <kbd>?</kbd>
-            </button>
-          </div>
+          <OwnLinks me={me} leave={leave} setHelping={setHelping} />
         </nav>
         <main
           id="page"
@@ -108,5 +86,42 @@ function Mark() {
       <rect x="9" y="2" width="12" height="8" fill="var(--petrol)" />
       <rect x="22" y="2" width="8" height="8" rx="2" fill="var(--leaf)" opacity=".85" />
     </svg>
+  );
+}
+
+function OwnLinks({
+  me,
+  leave,
+  setHelping,
+}: {
+  me: Me;
+  leave: () => Promise<void>;
+  setHelping: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <div className="mt-auto pr-3 text-xs leading-[1.4] text-ink-3">
+      <NavLink to="/account" className="block font-semibold text-ink hover:underline">
+        {me.name}
+      </NavLink>
+      {ROLE_NAMES[me.role]}
+      {me.site === null ? "" : `, ${me.site}`}
+      <br />
+      {me.house}
+      <br />
+      <button
+        type="button"
+        onClick={() => void leave()}
+        className="mt-1.5 text-petrol underline underline-offset-2"
+      >
+        {t("app.signOut")}
+      </button>
+      <button
+        type="button"
+        onClick={() => setHelping(true)}
+        className="ml-3 text-petrol underline underline-offset-2"
+      >
+        {t("app.keys")} <kbd>?</kbd>
+      </button>
+    </div>
   );
 }

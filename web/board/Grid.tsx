@@ -132,28 +132,7 @@ export function Grid({
       onKeyDown={move}
       className="max-lg:h-[65dvh] min-h-[220px] overflow-auto lg:flex-1 rounded-lg border border-hair bg-panel"
     >
-      <div
-        role="row"
-        aria-rowindex={1}
-        className="sticky top-0 z-10 grid min-w-fit border-b border-hair bg-panel text-[13px] text-ink-2"
-        style={{ gridTemplateColumns: template }}
-      >
-        <div role="columnheader" className="sticky left-0 bg-panel px-3.5 py-[7px]">
-          {t("board.class")}
-        </div>
-        {columns.map(({ label }) => (
-          <div
-            key={label}
-            role="columnheader"
-            className="border-l border-hair-soft px-3.5 py-[7px]"
-          >
-            {label}
-          </div>
-        ))}
-        <div role="columnheader" className="border-l border-hair-soft px-3.5 py-[7px]">
-          {t("board.reach")}
-        </div>
-      </div>
+      <BoardHead template={template} columns={columns} />
       <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start, size }) => {
           const line = lines[index];
@@ -249,28 +228,7 @@ function Cell({
         {onMake === undefined || cell.key === "" ? (
           <span className="sr-only">{t("board.none")}</span>
         ) : (
-          <>
-            {t("board.closed", { closed: String(cell.closed) })}
-            <button
-              type="button"
-              data-cell={at}
-              onClick={() =>
-                onMake(
-                  cell.key,
-                  cell.closed
-                    ? t("board.openTheListAgain3", { label })
-                    : t("board.makeTheList3", { label }),
-                )
-              }
-              className="text-petrol underline underline-offset-2"
-            >
-              <Rich
-                id="board.openItAgain"
-                closed={String(cell.closed)}
-                label={<span className="sr-only"> {label}</span>}
-              />
-            </button>
-          </>
+          <MissingList cell={cell} at={at} onMake={onMake} label={label} />
         )}
       </div>
     );
@@ -336,5 +294,65 @@ function Reach({ row }: { row: BoardRow }) {
         />
       </div>
     </div>
+  );
+}
+
+function BoardHead({ template, columns }: { template: string; columns: { label: string }[] }) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={1}
+      className="sticky top-0 z-10 grid min-w-fit border-b border-hair bg-panel text-[13px] text-ink-2"
+      style={{ gridTemplateColumns: template }}
+    >
+      <div role="columnheader" className="sticky left-0 bg-panel px-3.5 py-[7px]">
+        {t("board.class")}
+      </div>
+      {columns.map(({ label }) => (
+        <div key={label} role="columnheader" className="border-l border-hair-soft px-3.5 py-[7px]">
+          {label}
+        </div>
+      ))}
+      <div role="columnheader" className="border-l border-hair-soft px-3.5 py-[7px]">
+        {t("board.reach")}
+      </div>
+    </div>
+  );
+}
+
+function MissingList({
+  cell,
+  at,
+  onMake,
+  label,
+}: {
+  cell: BoardCell;
+  at: string;
+  onMake: (key: string, title: string) => void;
+  label: string;
+}) {
+  return (
+    <>
+      {t("board.closed", { closed: String(cell.closed) })}
+      <button
+        type="button"
+        data-cell={at}
+        onClick={() =>
+          onMake(
+            cell.key,
+            cell.closed
+              ? t("board.openTheListAgain3", { label })
+              : t("board.makeTheList3", { label }),
+          )
+        }
+        className="text-petrol underline underline-offset-2"
+      >
+        <Rich
+          id="board.openItAgain"
+          closed={String(cell.closed)}
+          label={<span className="sr-only"> {label}</span>}
+        />
+      </button>
+    </>
   );
 }

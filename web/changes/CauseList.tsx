@@ -69,37 +69,15 @@ export function CauseList({
                         decidable={decidable}
                         onDecide={onDecide}
                       />
-                      <button
-                        type="button"
-                        aria-expanded={isOpen}
-                        onClick={() => toggle(key)}
-                        className="flex min-w-0 flex-1 items-center gap-1 text-left"
-                      >
-                        <span className="min-w-0 flex-1">
-                          <b className="block font-[620]">
-                            {name || t("changes.noClass")}
-                            <span className="sr-only">: </span>
-                          </b>
-                          <span className="block text-[13px] text-ink-2">
-                            {classWords(
-                              causes,
-                              joining.find((candidate) => candidate.name === name),
-                            )}
-                            {lost > 0 && (
-                              <>
-                                {" · "}
-                                <Warn>{t("changes.cannotBeReached", { lost })}</Warn>
-                              </>
-                            )}
-                          </span>
-                        </span>
-                        <Sums causes={causes} />
-                        <ChevronRight
-                          size={16}
-                          aria-hidden="true"
-                          className={`shrink-0 text-ink-3 transition-transform ${isOpen ? "rotate-90" : ""}`}
-                        />
-                      </button>
+                      <ClassHead
+                        isOpen={isOpen}
+                        toggle={toggle}
+                        key={key}
+                        name={name}
+                        causes={causes}
+                        joining={joining}
+                        lost={lost}
+                      />
                     </div>
                     {isOpen && (
                       <div className="border-l-[14px] border-sunk">{causes.map(line)}</div>
@@ -225,6 +203,58 @@ function Decision({
       ) : (
         <b aria-hidden="true">–</b>
       )}
+    </button>
+  );
+}
+
+function ClassHead({
+  isOpen,
+  toggle,
+  key,
+  name,
+  causes,
+  joining,
+  lost,
+}: {
+  isOpen: boolean;
+  toggle: (key: string) => void;
+  key: string;
+  name: string;
+  causes: CauseLine[];
+  joining: { name: string; students: number; guardians: number; newLists: number }[];
+  lost: number;
+}) {
+  return (
+    <button
+      type="button"
+      aria-expanded={isOpen}
+      onClick={() => toggle(key)}
+      className="flex min-w-0 flex-1 items-center gap-1 text-left"
+    >
+      <span className="min-w-0 flex-1">
+        <b className="block font-[620]">
+          {name || t("changes.noClass")}
+          <span className="sr-only">: </span>
+        </b>
+        <span className="block text-[13px] text-ink-2">
+          {classWords(
+            causes,
+            joining.find((candidate) => candidate.name === name),
+          )}
+          {lost > 0 && (
+            <>
+              {" · "}
+              <Warn>{t("changes.cannotBeReached", { lost })}</Warn>
+            </>
+          )}
+        </span>
+      </span>
+      <Sums causes={causes} />
+      <ChevronRight
+        size={16}
+        aria-hidden="true"
+        className={`shrink-0 text-ink-3 transition-transform ${isOpen ? "rotate-90" : ""}`}
+      />
     </button>
   );
 }

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useRef, useState, type Dispatch, type SetStateAction } from "react";
 import { Link, useLocation, useParams, useSearchParams } from "react-router";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
@@ -26,6 +26,7 @@ import {
 } from "../data/rounds";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { Me } from "@amigo/contract/accounts";
 
 /** The open round by cause, or a past one: what happened, which lists it touches, the evidence, the decision. */
 export function ChangesPage() {
@@ -232,42 +233,7 @@ function Round({
     .join("; ");
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead
-        title={t("changes.changes2")}
-        line={
-          <>
-            {isOpen
-              ? t("changes.roundFrom", { number: round.number, from })
-              : t("changes.roundCarriedOut", {
-                  number: round.number,
-                  when: round.closedAt === null ? "" : moment(round.closedAt, me.timeZone),
-                  by: round.closedBy,
-                })}
-          </>
-        }
-      >
-        {!isOpen && round.takenBackBy === null && (
-          <Button onClick={() => setTaking(true)}>{t("changes.undo")}</Button>
-        )}
-        {!isOpen && round.takenBackBy !== null && (
-          <Link
-            to={`/changes/${round.takenBackBy}`}
-            className="text-petrol underline underline-offset-2"
-          >
-            {t("changes.undoneByRound", { takenBackBy: round.takenBackBy })}
-          </Link>
-        )}
-        {!isOpen && (
-          <Link to="/changes" className="text-petrol underline underline-offset-2">
-            {t("changes.goToTheOpenRound")}
-          </Link>
-        )}
-        {isOpen && (
-          <Link to="/changes/past" className="text-petrol underline underline-offset-2">
-            {t("changes.pastRounds")}
-          </Link>
-        )}
-      </PageHead>
+      <RoundHead isOpen={isOpen} round={round} from={from} me={me} setTaking={setTaking} />
       {done !== undefined && <Done sentence={done} />}
       {round.causes.length > 1 && (
         <div className="mb-2.5">
@@ -286,20 +252,7 @@ function Round({
           </Button>
         </p>
       )}
-      {round.leftAlone.length > 0 && (
-        <details className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-1.5 text-[13px]">
-          <summary className="cursor-pointer">
-            <Warn>{t("changes.thingsLeftAsTheyAre", { leftAlone: round.leftAlone.length })}</Warn>
-          </summary>
-          <ul>
-            {round.leftAlone.map((sentence) => (
-              <li key={sentence} className="py-0.5">
-                {sentence}
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
+      {round.leftAlone.length > 0 && <LeftAlone round={round} />}
       {isOpen && (
         <Guards
           guards={round.guards}
@@ -443,5 +396,75 @@ function Round({
         />
       )}
     </div>
+  );
+}
+
+function RoundHead({
+  isOpen,
+  round,
+  from,
+  me,
+  setTaking,
+}: {
+  isOpen: boolean;
+  round: RoundPage;
+  from: string;
+  me: Me;
+  setTaking: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <PageHead
+      title={t("changes.changes2")}
+      line={
+        <>
+          {isOpen
+            ? t("changes.roundFrom", { number: round.number, from })
+            : t("changes.roundCarriedOut", {
+                number: round.number,
+                when: round.closedAt === null ? "" : moment(round.closedAt, me.timeZone),
+                by: round.closedBy,
+              })}
+        </>
+      }
+    >
+      {!isOpen && round.takenBackBy === null && (
+        <Button onClick={() => setTaking(true)}>{t("changes.undo")}</Button>
+      )}
+      {!isOpen && round.takenBackBy !== null && (
+        <Link
+          to={`/changes/${round.takenBackBy}`}
+          className="text-petrol underline underline-offset-2"
+        >
+          {t("changes.undoneByRound", { takenBackBy: round.takenBackBy })}
+        </Link>
+      )}
+      {!isOpen && (
+        <Link to="/changes" className="text-petrol underline underline-offset-2">
+          {t("changes.goToTheOpenRound")}
+        </Link>
+      )}
+      {isOpen && (
+        <Link to="/changes/past" className="text-petrol underline underline-offset-2">
+          {t("changes.pastRounds")}
+        </Link>
+      )}
+    </PageHead>
+  );
+}
+
+function LeftAlone({ round }: { round: RoundPage }) {
+  return (
+    <details className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-1.5 text-[13px]">
+      <summary className="cursor-pointer">
+        <Warn>{t("changes.thingsLeftAsTheyAre", { leftAlone: round.leftAlone.length })}</Warn>
+      </summary>
+      <ul>
+        {round.leftAlone.map((sentence) => (
+          <li key={sentence} className="py-0.5">
+            {sentence}
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

@@ -1,4 +1,4 @@
-import { Fragment, useState } from "react";
+import { Fragment, useState, type Dispatch, type SetStateAction } from "react";
 import { Link } from "react-router";
 import type { AnswerLine, FormPage } from "@amigo/contract/forms";
 import { useAnswersQuery, useDecideAnswerMutation, useOlderAnswersQuery } from "../data/forms";
@@ -111,36 +111,7 @@ export function Answers({ form }: { form: FormPage }) {
         </span>
       </div>
       <FaultLine error={deciding.error} />
-      <Panel scrolls={t("forms.answers2")} className="lg:min-h-0 lg:flex-1">
-        <table className="wide-table w-full">
-          <thead className="sticky top-0 bg-panel">
-            <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              {[
-                t("forms.child"),
-                t("forms.guardian"),
-                t("forms.answered"),
-                t("forms.state"),
-                t("forms.decision"),
-              ].map((title) => (
-                <th key={title} className="px-4 py-1.5 font-[500]">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {data.answers.map((answer) => (
-              <Row
-                key={answer.id}
-                line={answer}
-                form={form}
-                busy={deciding.isLoading}
-                onDecide={(take) => void decide({ id: answer.id, take })}
-              />
-            ))}
-          </tbody>
-        </table>
-      </Panel>
+      <AnswersTable data={data} form={form} deciding={deciding} decide={decide} />
       {data.total > AT_ONCE && (
         <div className="mt-2 flex items-center gap-2">
           <Button disabled={from === 0} onClick={() => setFrom(from - AT_ONCE)}>
@@ -212,49 +183,15 @@ function Row({
             </span>
           )}
         </td>
-        <td className="max-w-80 px-4 py-2">
-          {waits ? (
-            <Warn>{line.why}</Warn>
-          ) : (
-            <span className={state === "accepted" ? "text-leaf-ink" : "text-ink-2"}>
-              {STATE_WORDS[state]}
-            </span>
-          )}
-          {line.decidedBy !== "" && (
-            <span className="block text-[13px] text-ink-3">
-              {t("forms.by", { decidedBy: line.decidedBy })}
-            </span>
-          )}
-        </td>
-        <td className="px-4 py-2 text-right whitespace-nowrap">
-          {waits && (
-            <>
-              <Button
-                disabled={busy}
-                onClick={() => onDecide(true)}
-                aria-label={t("forms.acceptTheAnswerFor", { who })}
-              >
-                {t("forms.accept")}
-              </Button>{" "}
-              <Button
-                disabled={busy}
-                look="quiet"
-                onClick={() => onDecide(false)}
-                aria-label={t("forms.declineTheAnswerFor", { who })}
-              >
-                {t("forms.decline")}
-              </Button>
-            </>
-          )}{" "}
-          <Button
-            look="quiet"
-            aria-expanded={open}
-            onClick={() => setOpen(!open)}
-            aria-label={t("forms.showLessTheAnswerFor", { open: String(open), who })}
-          >
-            {open ? t("forms.showLess") : t("forms.showAll")}
-          </Button>
-        </td>
+        <AnswerState waits={waits} line={line} state={state} />
+        <AnswerButtons
+          waits={waits}
+          busy={busy}
+          onDecide={onDecide}
+          who={who}
+          open={open}
+          setOpen={setOpen}
+        />
       </tr>
       {open && (
         <tr className="border-b border-hair-soft bg-sunk">
@@ -319,5 +256,125 @@ function Older({ id, form }: { id: string; form: FormPage }) {
         </div>
       ))}
     </div>
+  );
+}
+
+function AnswersTable({
+  data,
+  form,
+  deciding,
+  decide,
+}: {
+  data: { total: number; answers: AnswerLine[] };
+  form: FormPage;
+  deciding: ReturnType<typeof useDecideAnswerMutation>[1];
+  decide: ReturnType<typeof useDecideAnswerMutation>[0];
+}) {
+  return (
+    <Panel scrolls={t("forms.answers2")} className="lg:min-h-0 lg:flex-1">
+      <table className="wide-table w-full">
+        <thead className="sticky top-0 bg-panel">
+          <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+            {[
+              t("forms.child"),
+              t("forms.guardian"),
+              t("forms.answered"),
+              t("forms.state"),
+              t("forms.decision"),
+            ].map((title) => (
+              <th key={title} className="px-4 py-1.5 font-[500]">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {data.answers.map((answer) => (
+            <Row
+              key={answer.id}
+              line={answer}
+              form={form}
+              busy={deciding.isLoading}
+              onDecide={(take) => void decide({ id: answer.id, take })}
+            />
+          ))}
+        </tbody>
+      </table>
+    </Panel>
+  );
+}
+
+function AnswerState({
+  waits,
+  line,
+  state,
+}: {
+  waits: boolean;
+  line: AnswerLine;
+  state: AnswerLine["state"];
+}) {
+  return (
+    <td className="max-w-80 px-4 py-2">
+      {waits ? (
+        <Warn>{line.why}</Warn>
+      ) : (
+        <span className={state === "accepted" ? "text-leaf-ink" : "text-ink-2"}>
+          {STATE_WORDS[state]}
+        </span>
+      )}
+      {line.decidedBy !== "" && (
+        <span className="block text-[13px] text-ink-3">
+          {t("forms.by", { decidedBy: line.decidedBy })}
+        </span>
+      )}
+    </td>
+  );
+}
+
+function AnswerButtons({
+  waits,
+  busy,
+  onDecide,
+  who,
+  open,
+  setOpen,
+}: {
+  waits: boolean;
+  busy: boolean;
+  onDecide: (take: boolean) => void;
+  who: string;
+  open: boolean;
+  setOpen: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <td className="px-4 py-2 text-right whitespace-nowrap">
+      {waits && (
+        <>
+          <Button
+            disabled={busy}
+            onClick={() => onDecide(true)}
+            aria-label={t("forms.acceptTheAnswerFor", { who })}
+          >
+            {t("forms.accept")}
+          </Button>{" "}
+          <Button
+            disabled={busy}
+            look="quiet"
+            onClick={() => onDecide(false)}
+            aria-label={t("forms.declineTheAnswerFor", { who })}
+          >
+            {t("forms.decline")}
+          </Button>
+        </>
+      )}{" "}
+      <Button
+        look="quiet"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        aria-label={t("forms.showLessTheAnswerFor", { open: String(open), who })}
+      >
+        {open ? t("forms.showLess") : t("forms.showAll")}
+      </Button>
+    </td>
   );
 }

@@ -1,6 +1,13 @@
 import { message } from "@amigo/language/message";
 import { say as words } from "@amigo/language/say";
-import { useEffect, useId, useState, type ReactNode } from "react";
+import {
+  useEffect,
+  useId,
+  useState,
+  type ReactNode,
+  type Dispatch,
+  type SetStateAction,
+} from "react";
 import {
   FORM_LABELS,
   FORM_PARTS,
@@ -107,44 +114,15 @@ export function FormEditor({
             onKeep({ slug: slugOf, content: edited, mode: ownMode });
           }}
         >
-          <div className="flex flex-wrap items-end gap-2">
-            <div className="flex flex-wrap items-center gap-1.5">
-              <span className="text-[13px] font-[560]">{t("forms.language")}</span>
-              {edited.words.map((one) => (
-                <Button
-                  key={one.language}
-                  aria-pressed={one === words}
-                  className={one === words ? "border-petrol! bg-petrol-soft" : ""}
-                  onClick={() => setLanguage(one.language)}
-                >
-                  {one.language}
-                </Button>
-              ))}
-            </div>
-            <div className="ml-auto flex items-end gap-1.5">
-              <input
-                aria-label={t("forms.anotherLanguageByItsCode")}
-                placeholder={t("forms.deFrPtBr")}
-                value={adding}
-                onChange={(event) => setAdding(event.target.value)}
-                className="h-[30px] w-28 rounded-md border border-hair bg-panel px-2"
-              />
-              <Button disabled={adding.trim() === ""} onClick={addLanguage}>
-                {t("forms.addALanguage")}
-              </Button>
-              {edited.words.length > 1 && (
-                <Button
-                  look="quiet"
-                  onClick={() => {
-                    change({ words: edited.words.filter((one) => one !== words) });
-                    setLanguage(edited.words.find((one) => one !== words)?.language ?? "en");
-                  }}
-                >
-                  {t("forms.remove", { language: words.language })}
-                </Button>
-              )}
-            </div>
-          </div>
+          <LanguageTabs
+            edited={edited}
+            words={words}
+            setLanguage={setLanguage}
+            adding={adding}
+            setAdding={setAdding}
+            addLanguage={addLanguage}
+            change={change}
+          />
           <Field
             label={t("forms.title")}
             value={words.title}
@@ -172,190 +150,19 @@ export function FormEditor({
           )}
           {(edited.parts.includes("class") || edited.parts.includes("team")) &&
             choices.length > 0 && (
-              <Group title={t("forms.classesAndTeamsThatCan")}>
-                {all && (
-                  <Check
-                    on={edited.cohorts.length === 0}
-                    onChange={() =>
-                      change({
-                        cohorts: edited.cohorts.length === 0 ? choices.map(({ key }) => key) : [],
-                      })
-                    }
-                  >
-                    {t("forms.allOfThisSeasonNew")}
-                  </Check>
-                )}
-                {(!all || edited.cohorts.length > 0) &&
-                  choices.map(({ key, name, site, kind }) => (
-                    <Check
-                      key={key}
-                      on={edited.cohorts.includes(key)}
-                      onChange={() =>
-                        change({
-                          cohorts: edited.cohorts.includes(key)
-                            ? edited.cohorts.filter((one) => one !== key)
-                            : [...edited.cohorts, key],
-                        })
-                      }
-                    >
-                      {name}
-                      <span className="text-ink-3">
-                        {" "}
-                        {kind === "team" ? t("forms.team2") : site}
-                      </span>
-                    </Check>
-                  ))}
-              </Group>
+              <CohortChoice all={all} edited={edited} change={change} choices={choices} />
             )}
-          <Group title={t("forms.furtherQuestions")}>
-            {words.questions.map((question, at) => (
-              <div
-                key={at}
-                className="col-span-full flex flex-wrap items-end gap-2 border-t border-hair-soft pt-2"
-              >
-                <Field
-                  label={t("forms.question", { number: at + 1 })}
-                  value={question.title}
-                  onChange={(event) => askAt(at, { title: event.target.value })}
-                  className="min-w-52 flex-1"
-                />
-                <Choices
-                  key={words.language}
-                  choices={question.choices}
-                  onChange={(choices) => askAt(at, { choices })}
-                />
-                <Check
-                  on={edited.questions[at]?.required === true}
-                  onChange={() =>
-                    change({
-                      questions: edited.questions.map((one, index) =>
-                        index === at ? { required: !one.required } : one,
-                      ),
-                    })
-                  }
-                >
-                  {t("forms.required")}
-                </Check>
-                <Button
-                  look="quiet"
-                  aria-label={t("forms.removeQuestion", { number: at + 1 })}
-                  onClick={() =>
-                    change({
-                      questions: edited.questions.filter((_, index) => index !== at),
-                      words: edited.words.map((one) => ({
-                        ...one,
-                        questions: one.questions.filter((_, index) => index !== at),
-                      })),
-                    })
-                  }
-                >
-                  {t("forms.remove2")}
-                </Button>
-              </div>
-            ))}
-            {edited.questions.length < MOST_QUESTIONS && (
-              <Button
-                className="justify-self-start"
-                onClick={() =>
-                  change({
-                    questions: [...edited.questions, { required: false }],
-                    words: edited.words.map((one) => ({
-                      ...one,
-                      questions: [
-                        ...one.questions,
-                        {
-                          title: t("forms.question", { number: edited.questions.length + 1 }),
-                          choices: [],
-                        },
-                      ],
-                    })),
-                  })
-                }
-              >
-                {t("forms.addAQuestion")}
-              </Button>
-            )}
-          </Group>
-          <details>
-            <summary className="cursor-pointer text-[13px] font-[560] text-petrol">
-              {t("forms.allOtherTextsOfThe")}
-            </summary>
-            <div className="mt-2 grid grid-cols-2 gap-2.5">
-              {(Object.keys(FORM_LABELS) as FormLabel[]).map((label) => (
-                <Field
-                  key={label}
-                  label={defaultOf(label)}
-                  value={words.labels[label] ?? ""}
-                  placeholder={defaultOf(label)}
-                  onChange={(event) =>
-                    say({ labels: { ...words.labels, [label]: event.target.value } })
-                  }
-                />
-              ))}
-            </div>
-          </details>
-          <div className="grid grid-cols-2 gap-3">
-            <DayField
-              label={t("forms.opensOn")}
-
-              value={edited.opensOn}
-              onChange={(opensOn) => change({ opensOn })}
-              help={t("forms.leaveEmptyToOpenIt")}
-            />
-            <DayField
-              label={t("forms.lastDay")}
-
-              value={edited.closesOn}
-              onChange={(closesOn) => change({ closesOn })}
-              help={t("forms.leaveEmptyToKeepIt")}
-            />
-            <Field
-              label={t("forms.shortAddressAfterF")}
-              className="mono"
-              value={ownSlug}
-              placeholder={slugOf}
-              onChange={(event) => setSlug(event.target.value.toLowerCase())}
-            />
-          </div>
-          <p>
-            <Rich
-              id="forms.aChildWhoIsInNo"
-              choice={
-                <Choice
-                  small
-                  label={t("forms.aChildWhoIsIn")}
-                  value={edited.unknownChild}
-                  onChange={(unknownChild) => change({ unknownChild })}
-                  options={[
-                    { value: "ask", name: t("forms.askMe") },
-                    { value: "take", name: t("forms.isANewChild") },
-                  ]}
-                />
-              }
-            />
-          </p>
-          {mayStep && (
-            <p>
-              <Rich
-                id="forms.changesFromAnswers2"
-                choice={
-                  <Choice
-                    small
-                    label={t("forms.changesFromAnswers")}
-                    value={ownMode}
-                    onChange={setMode}
-                    options={[
-                      { value: "ask", name: t("forms.waitInChangesForMy") },
-                      {
-                        value: "itself",
-                        name: t("forms.happenAutomaticallyUnlessASafety"),
-                      },
-                    ]}
-                  />
-                }
-              />
-            </p>
-          )}
+          <QuestionFields words={words} askAt={askAt} edited={edited} change={change} />
+          <OtherTexts words={words} say={say} />
+          <OpeningFields
+            edited={edited}
+            change={change}
+            ownSlug={ownSlug}
+            slugOf={slugOf}
+            setSlug={setSlug}
+          />
+          <UnknownChild edited={edited} change={change} />
+          {mayStep && <CarriedOut ownMode={ownMode} setMode={setMode} />}
           <FaultLine error={error} />
           <div>
             <Button type="submit" look="go" disabled={busy || words.title.trim() === ""}>
@@ -478,4 +285,313 @@ function Check({
 /** Returns what a label says where the school has no words of its own, with its place as it is typed. */
 function defaultOf(label: FormLabel): string {
   return words(message(FORM_LABELS[label], { address: "{address}" }));
+}
+
+function LanguageTabs({
+  edited,
+  words,
+  setLanguage,
+  adding,
+  setAdding,
+  addLanguage,
+  change,
+}: {
+  edited: FormContent;
+  words: Words;
+  setLanguage: Dispatch<SetStateAction<string>>;
+  adding: string;
+  setAdding: Dispatch<SetStateAction<string>>;
+  addLanguage: () => void;
+  change: (part: Partial<FormContent>) => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <div className="flex flex-wrap items-center gap-1.5">
+        <span className="text-[13px] font-[560]">{t("forms.language")}</span>
+        {edited.words.map((one) => (
+          <Button
+            key={one.language}
+            aria-pressed={one === words}
+            className={one === words ? "border-petrol! bg-petrol-soft" : ""}
+            onClick={() => setLanguage(one.language)}
+          >
+            {one.language}
+          </Button>
+        ))}
+      </div>
+      <div className="ml-auto flex items-end gap-1.5">
+        <input
+          aria-label={t("forms.anotherLanguageByItsCode")}
+          placeholder={t("forms.deFrPtBr")}
+          value={adding}
+          onChange={(event) => setAdding(event.target.value)}
+          className="h-[30px] w-28 rounded-md border border-hair bg-panel px-2"
+        />
+        <Button disabled={adding.trim() === ""} onClick={addLanguage}>
+          {t("forms.addALanguage")}
+        </Button>
+        {edited.words.length > 1 && (
+          <Button
+            look="quiet"
+            onClick={() => {
+              change({ words: edited.words.filter((one) => one !== words) });
+              setLanguage(edited.words.find((one) => one !== words)?.language ?? "en");
+            }}
+          >
+            {t("forms.remove", { language: words.language })}
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function CohortChoice({
+  all,
+  edited,
+  change,
+  choices,
+}: {
+  all: boolean;
+  edited: FormContent;
+  change: (part: Partial<FormContent>) => void;
+  choices: { key: string; name: string; site: string; kind: "class" | "team" }[];
+}) {
+  return (
+    <Group title={t("forms.classesAndTeamsThatCan")}>
+      {all && (
+        <Check
+          on={edited.cohorts.length === 0}
+          onChange={() =>
+            change({
+              cohorts: edited.cohorts.length === 0 ? choices.map(({ key }) => key) : [],
+            })
+          }
+        >
+          {t("forms.allOfThisSeasonNew")}
+        </Check>
+      )}
+      {(!all || edited.cohorts.length > 0) &&
+        choices.map(({ key, name, site, kind }) => (
+          <Check
+            key={key}
+            on={edited.cohorts.includes(key)}
+            onChange={() =>
+              change({
+                cohorts: edited.cohorts.includes(key)
+                  ? edited.cohorts.filter((one) => one !== key)
+                  : [...edited.cohorts, key],
+              })
+            }
+          >
+            {name}
+            <span className="text-ink-3"> {kind === "team" ? t("forms.team2") : site}</span>
+          </Check>
+        ))}
+    </Group>
+  );
+}
+
+function QuestionFields({
+  words,
+  askAt,
+  edited,
+  change,
+}: {
+  words: Words;
+  askAt: (at: number, part: Partial<Words["questions"][number]>) => void;
+  edited: FormContent;
+  change: (part: Partial<FormContent>) => void;
+}) {
+  return (
+    <Group title={t("forms.furtherQuestions")}>
+      {words.questions.map((question, at) => (
+        <div
+          key={at}
+          className="col-span-full flex flex-wrap items-end gap-2 border-t border-hair-soft pt-2"
+        >
+          <Field
+            label={t("forms.question", { number: at + 1 })}
+            value={question.title}
+            onChange={(event) => askAt(at, { title: event.target.value })}
+            className="min-w-52 flex-1"
+          />
+          <Choices
+            key={words.language}
+            choices={question.choices}
+            onChange={(choices) => askAt(at, { choices })}
+          />
+          <Check
+            on={edited.questions[at]?.required === true}
+            onChange={() =>
+              change({
+                questions: edited.questions.map((one, index) =>
+                  index === at ? { required: !one.required } : one,
+                ),
+              })
+            }
+          >
+            {t("forms.required")}
+          </Check>
+          <Button
+            look="quiet"
+            aria-label={t("forms.removeQuestion", { number: at + 1 })}
+            onClick={() =>
+              change({
+                questions: edited.questions.filter((_, index) => index !== at),
+                words: edited.words.map((one) => ({
+                  ...one,
+                  questions: one.questions.filter((_, index) => index !== at),
+                })),
+              })
+            }
+          >
+            {t("forms.remove2")}
+          </Button>
+        </div>
+      ))}
+      {edited.questions.length < MOST_QUESTIONS && (
+        <Button
+          className="justify-self-start"
+          onClick={() =>
+            change({
+              questions: [...edited.questions, { required: false }],
+              words: edited.words.map((one) => ({
+                ...one,
+                questions: [
+                  ...one.questions,
+                  {
+                    title: t("forms.question", { number: edited.questions.length + 1 }),
+                    choices: [],
+                  },
+                ],
+              })),
+            })
+          }
+        >
+          {t("forms.addAQuestion")}
+        </Button>
+      )}
+    </Group>
+  );
+}
+
+function OtherTexts({ words, say }: { words: Words; say: (part: Partial<Words>) => void }) {
+  return (
+    <details>
+      <summary className="cursor-pointer text-[13px] font-[560] text-petrol">
+        {t("forms.allOtherTextsOfThe")}
+      </summary>
+      <div className="mt-2 grid grid-cols-2 gap-2.5">
+        {(Object.keys(FORM_LABELS) as FormLabel[]).map((label) => (
+          <Field
+            key={label}
+            label={defaultOf(label)}
+            value={words.labels[label] ?? ""}
+            placeholder={defaultOf(label)}
+            onChange={(event) => say({ labels: { ...words.labels, [label]: event.target.value } })}
+          />
+        ))}
+      </div>
+    </details>
+  );
+}
+
+function OpeningFields({
+  edited,
+  change,
+  ownSlug,
+  slugOf,
+  setSlug,
+}: {
+  edited: FormContent;
+  change: (part: Partial<FormContent>) => void;
+  ownSlug: string;
+  slugOf: string;
+  setSlug: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <DayField
+        label={t("forms.opensOn")}
+
+        value={edited.opensOn}
+        onChange={(opensOn) => change({ opensOn })}
+        help={t("forms.leaveEmptyToOpenIt")}
+      />
+      <DayField
+        label={t("forms.lastDay")}
+
+        value={edited.closesOn}
+        onChange={(closesOn) => change({ closesOn })}
+        help={t("forms.leaveEmptyToKeepIt")}
+      />
+      <Field
+        label={t("forms.shortAddressAfterF")}
+        className="mono"
+        value={ownSlug}
+        placeholder={slugOf}
+        onChange={(event) => setSlug(event.target.value.toLowerCase())}
+      />
+    </div>
+  );
+}
+
+function UnknownChild({
+  edited,
+  change,
+}: {
+  edited: FormContent;
+  change: (part: Partial<FormContent>) => void;
+}) {
+  return (
+    <p>
+      <Rich
+        id="forms.aChildWhoIsInNo"
+        choice={
+          <Choice
+            small
+            label={t("forms.aChildWhoIsIn")}
+            value={edited.unknownChild}
+            onChange={(unknownChild) => change({ unknownChild })}
+            options={[
+              { value: "ask", name: t("forms.askMe") },
+              { value: "take", name: t("forms.isANewChild") },
+            ]}
+          />
+        }
+      />
+    </p>
+  );
+}
+
+function CarriedOut({
+  ownMode,
+  setMode,
+}: {
+  ownMode: "ask" | "itself";
+  setMode: Dispatch<SetStateAction<"ask" | "itself">>;
+}) {
+  return (
+    <p>
+      <Rich
+        id="forms.changesFromAnswers2"
+        choice={
+          <Choice
+            small
+            label={t("forms.changesFromAnswers")}
+            value={ownMode}
+            onChange={setMode}
+            options={[
+              { value: "ask", name: t("forms.waitInChangesForMy") },
+              {
+                value: "itself",
+                name: t("forms.happenAutomaticallyUnlessASafety"),
+              },
+            ]}
+          />
+        }
+      />
+    </p>
+  );
 }

@@ -1,4 +1,6 @@
-import { Link, useNavigate } from "react-router";
+import type { z } from "zod";
+import type { getForms } from "@amigo/contract/forms";
+import { Link, useNavigate, type NavigateFunction } from "react-router";
 import type { FormLine } from "@amigo/contract/forms";
 import { useFormsQuery } from "../data/forms";
 import { Address } from "../ui/Address";
@@ -23,18 +25,7 @@ export function FormsPage() {
   if (data === undefined) return <Loading what={t("forms.theForms")} />;
   return (
     <div>
-      <PageHead
-        title={t("forms.signUpForms")}
-        line={
-          data.forms.length === 0
-            ? t("forms.noneYet")
-            : t("forms.forms", { forms: data.forms.length })
-        }
-      >
-        <Button look="go" onClick={() => void navigate("/forms/new")}>
-          {t("forms.makeAForm")}
-        </Button>
-      </PageHead>
+      <FormsHead data={data} navigate={navigate} />
       {data.forms.length === 0 ? (
         <Empty title={t("forms.letFamiliesTellYouThemselves")}>
           <p>{t("forms.aFormAsksForThe")}</p>
@@ -95,5 +86,28 @@ export function FormsPage() {
         </Panel>
       )}
     </div>
+  );
+}
+
+function FormsHead({
+  data,
+  navigate,
+}: {
+  data: z.output<typeof getForms.answer>;
+  navigate: NavigateFunction;
+}) {
+  return (
+    <PageHead
+      title={t("forms.signUpForms")}
+      line={
+        data.forms.length === 0
+          ? t("forms.noneYet")
+          : t("forms.forms", { forms: data.forms.length })
+      }
+    >
+      <Button look="go" onClick={() => void navigate("/forms/new")}>
+        {t("forms.makeAForm")}
+      </Button>
+    </PageHead>
   );
 }

@@ -1,5 +1,5 @@
 import { useNavigate } from "react-router";
-import type { FormPage } from "@amigo/contract/forms";
+import type { FormPage, MissingStudent } from "@amigo/contract/forms";
 import { useMissingQuery } from "../data/forms";
 import { useMe } from "../data/me";
 import { useMakePrivateListMutation } from "../data/private";
@@ -76,49 +76,52 @@ export function Missing({ form }: { form: FormPage }) {
       </div>
       <FaultLine error={making.error} />
       <Panel scrolls={t("forms.studentsWithoutAnAnswer")} className="lg:min-h-0 lg:flex-1">
-        <table className="wide-table w-full">
-          <thead className="sticky top-0 bg-panel">
-            <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              {[
-                t("forms.student"),
-                t("forms.class"),
-                t("forms.why"),
-                t("forms.canBeReachedBy"),
-              ].map((title) => (
-                <th key={title} className="px-4 py-1.5 font-[500]">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {data.students.map(({ id, name, classes, why, by }) => (
-              <tr key={id} className="border-b border-hair-soft align-baseline last:border-b-0">
-                <td className="px-4 py-1.5 font-[620]">{name}</td>
-                <td className="px-4 py-1.5 text-ink-2">{classes.join(", ")}</td>
-                <td className="px-4 py-1.5">
-                  {why === "no answer" ? (
-                    t("forms.noAnswer")
-                  ) : (
-                    <Warn>{t("forms.mailToTheirAddressBounces")}</Warn>
-                  )}
-                </td>
-                <td className="px-4 py-1.5">
-                  {by.length === 0 ? (
-                    <Warn>{t("forms.onlyOnPaper")}</Warn>
-                  ) : (
-                    by.map(({ who, address }) => (
-                      <span key={`${who} ${address}`} className="block">
-                        {who} <Address>{address}</Address>
-                      </span>
-                    ))
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <MissingTable data={data} />
       </Panel>
     </div>
+  );
+}
+
+function MissingTable({ data }: { data: { students: MissingStudent[]; asked: number } }) {
+  return (
+    <table className="wide-table w-full">
+      <thead className="sticky top-0 bg-panel">
+        <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+          {[t("forms.student"), t("forms.class"), t("forms.why"), t("forms.canBeReachedBy")].map(
+            (title) => (
+              <th key={title} className="px-4 py-1.5 font-[500]">
+                {title}
+              </th>
+            ),
+          )}
+        </tr>
+      </thead>
+      <tbody>
+        {data.students.map(({ id, name, classes, why, by }) => (
+          <tr key={id} className="border-b border-hair-soft align-baseline last:border-b-0">
+            <td className="px-4 py-1.5 font-[620]">{name}</td>
+            <td className="px-4 py-1.5 text-ink-2">{classes.join(", ")}</td>
+            <td className="px-4 py-1.5">
+              {why === "no answer" ? (
+                t("forms.noAnswer")
+              ) : (
+                <Warn>{t("forms.mailToTheirAddressBounces")}</Warn>
+              )}
+            </td>
+            <td className="px-4 py-1.5">
+              {by.length === 0 ? (
+                <Warn>{t("forms.onlyOnPaper")}</Warn>
+              ) : (
+                by.map(({ who, address }) => (
+                  <span key={`${who} ${address}`} className="block">
+                    {who} <Address>{address}</Address>
+                  </span>
+                ))
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

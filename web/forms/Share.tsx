@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import type { FormPage } from "@amigo/contract/forms";
 import { Address } from "../ui/Address";
 import { Choice } from "../ui/Choice";
@@ -67,56 +67,89 @@ export function Share({ form }: { form: FormPage }) {
         </Panel>
         <Panel className="px-4 py-3.5">
           <h2>{t("forms.noticeToPrint")}</h2>
-          <div className="mt-2 flex flex-col gap-2.5">
-            <Field
-              label={t("forms.lineOfText")}
-              value={line}
-              maxLength={300}
-              onChange={(event) => setLine(event.target.value)}
-            />
-            {form.content.words.length > 1 && (
-              <p>
-                <Rich
-                  id="forms.in"
-                  choice={
-                    <Choice
-                      small
-                      label={t("forms.languageOfTheNotice")}
-                      value={language}
-                      onChange={setLanguage}
-                      options={form.content.words.map((words) => ({
-                        value: words.language,
-                        name: words.language,
-                      }))}
-                    />
-                  }
-                />
-              </p>
-            )}
-            <p>
-              <Rich
-                id="forms.on"
-                choice={
-                  <Choice
-                    small
-                    label={t("forms.paperOfTheNotice")}
-                    value={paper}
-                    onChange={setPaper}
-                    options={PAPERS}
-                  />
-                }
-              />
-            </p>
-            <div className="flex gap-2">
-              <a
-                className={LINK}
-                href={`${at}/notice.pdf?paper=${paper}&language=${encodeURIComponent(language)}&line=${encodeURIComponent(line)}`}
-              >
-                {t("forms.noticeAsPdf")}
-              </a>
-            </div>
-          </div>
+          <NoticeMaker
+            line={line}
+            setLine={setLine}
+            form={form}
+            language={language}
+            setLanguage={setLanguage}
+            paper={paper}
+            setPaper={setPaper}
+            at={at}
+          />
         </Panel>
+      </div>
+    </div>
+  );
+}
+
+function NoticeMaker({
+  line,
+  setLine,
+  form,
+  language,
+  setLanguage,
+  paper,
+  setPaper,
+  at,
+}: {
+  line: string;
+  setLine: Dispatch<SetStateAction<string>>;
+  form: FormPage;
+  language: string;
+  setLanguage: Dispatch<SetStateAction<string>>;
+  paper: "Letter" | "A5" | "A4";
+  setPaper: Dispatch<SetStateAction<"Letter" | "A5" | "A4">>;
+  at: string;
+}) {
+  return (
+    <div className="mt-2 flex flex-col gap-2.5">
+      <Field
+        label={t("forms.lineOfText")}
+        value={line}
+        maxLength={300}
+        onChange={(event) => setLine(event.target.value)}
+      />
+      {form.content.words.length > 1 && (
+        <p>
+          <Rich
+            id="forms.in"
+            choice={
+              <Choice
+                small
+                label={t("forms.languageOfTheNotice")}
+                value={language}
+                onChange={setLanguage}
+                options={form.content.words.map((words) => ({
+                  value: words.language,
+                  name: words.language,
+                }))}
+              />
+            }
+          />
+        </p>
+      )}
+      <p>
+        <Rich
+          id="forms.on"
+          choice={
+            <Choice
+              small
+              label={t("forms.paperOfTheNotice")}
+              value={paper}
+              onChange={setPaper}
+              options={PAPERS}
+            />
+          }
+        />
+      </p>
+      <div className="flex gap-2">
+        <a
+          className={LINK}
+          href={`${at}/notice.pdf?paper=${paper}&language=${encodeURIComponent(language)}&line=${encodeURIComponent(line)}`}
+        >
+          {t("forms.noticeAsPdf")}
+        </a>
       </div>
     </div>
   );

@@ -1,7 +1,13 @@
 import { say } from "@amigo/language/say";
 import { TOKEN_SCOPE_NAMES, TOKEN_SCOPES, type TokenScope } from "@amigo/core/access/tokenScopes";
 import { capital } from "@amigo/core/text/sentence";
-import { useState, type FormEvent, type ReactNode } from "react";
+import {
+  useState,
+  type FormEvent,
+  type ReactNode,
+  type Dispatch,
+  type SetStateAction,
+} from "react";
 import { useSearchParams } from "react-router";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
@@ -158,54 +164,16 @@ function Tokens() {
   return (
     <div className="flex max-w-3xl flex-col gap-3.5">
       <Section title={t("house.apiTokens")} line={t("house.aTokenLetsAScript")}>
-        <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-          <div className="flex flex-wrap items-end gap-3">
-            <input
-              aria-label={t("house.nameOfTheToken")}
-              placeholder={t("house.whatItIsForE")}
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-              className="h-[30px] w-72 max-w-full rounded-md border border-hair bg-panel px-2.5"
-            />
-            <DayField
-              inline
-              label={t("house.lastDay")}
-              value={lastDay}
-              onChange={setLastDay}
-              required
-            />
-          </div>
-          <fieldset>
-            <legend className="mb-1 text-[13px] text-ink-2">{t("house.whatTheTokenMayDo")}</legend>
-            <div className="grid gap-x-4 gap-y-1 sm:grid-cols-2">
-              {TOKEN_SCOPE_NAMES.map((scope) => (
-                <label key={scope} className="flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    checked={scopes.includes(scope)}
-                    onChange={(event) =>
-                      setScopes(
-                        event.target.checked
-                          ? [...scopes, scope]
-                          : scopes.filter((candidate) => candidate !== scope),
-                      )
-                    }
-                  />
-                  {say(say(TOKEN_SCOPES[scope].words))}
-                </label>
-              ))}
-            </div>
-          </fieldset>
-          <div>
-            <Button
-              look="go"
-              type="submit"
-              disabled={name.trim() === "" || scopes.length === 0 || making.isLoading}
-            >
-              {t("house.makeAToken")}
-            </Button>
-          </div>
-        </form>
+        <TokenForm
+          submit={submit}
+          name={name}
+          setName={setName}
+          lastDay={lastDay}
+          setLastDay={setLastDay}
+          scopes={scopes}
+          setScopes={setScopes}
+          making={making}
+        />
         <div className="mt-2">
           <FaultLine error={making.error ?? revoking.error ?? error} />
         </div>
@@ -254,5 +222,76 @@ function Tokens() {
         </p>
       </Section>
     </div>
+  );
+}
+
+function TokenForm({
+  submit,
+  name,
+  setName,
+  lastDay,
+  setLastDay,
+  scopes,
+  setScopes,
+  making,
+}: {
+  submit: (event: FormEvent) => Promise<void>;
+  name: string;
+  setName: Dispatch<SetStateAction<string>>;
+  lastDay: string;
+  setLastDay: Dispatch<SetStateAction<string>>;
+  scopes: readonly TokenScope[];
+  setScopes: Dispatch<SetStateAction<readonly TokenScope[]>>;
+  making: ReturnType<typeof useMakeTokenMutation>[1];
+}) {
+  return (
+    <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+      <div className="flex flex-wrap items-end gap-3">
+        <input
+          aria-label={t("house.nameOfTheToken")}
+          placeholder={t("house.whatItIsForE")}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          className="h-[30px] w-72 max-w-full rounded-md border border-hair bg-panel px-2.5"
+        />
+        <DayField
+          inline
+          label={t("house.lastDay")}
+          value={lastDay}
+          onChange={setLastDay}
+          required
+        />
+      </div>
+      <fieldset>
+        <legend className="mb-1 text-[13px] text-ink-2">{t("house.whatTheTokenMayDo")}</legend>
+        <div className="grid gap-x-4 gap-y-1 sm:grid-cols-2">
+          {TOKEN_SCOPE_NAMES.map((scope) => (
+            <label key={scope} className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={scopes.includes(scope)}
+                onChange={(event) =>
+                  setScopes(
+                    event.target.checked
+                      ? [...scopes, scope]
+                      : scopes.filter((candidate) => candidate !== scope),
+                  )
+                }
+              />
+              {say(say(TOKEN_SCOPES[scope].words))}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <div>
+        <Button
+          look="go"
+          type="submit"
+          disabled={name.trim() === "" || scopes.length === 0 || making.isLoading}
+        >
+          {t("house.makeAToken")}
+        </Button>
+      </div>
+    </form>
   );
 }

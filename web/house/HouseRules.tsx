@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { say } from "@amigo/language/say";
 import { boundKey, BOUND_RULES, kindWords, type Bound } from "@amigo/core/posting/houseRules";
 import { ALL_INVARIANTS } from "@amigo/core/posting/invariants/allInvariants";
@@ -48,58 +48,15 @@ export function HouseRules() {
           {said}
         </p>
       )}
-      <Panel>
-        <div className="flex flex-wrap items-center gap-x-3 gap-y-2 px-3 py-3 md:px-[18px]">
-          <h2 className="whitespace-nowrap">{t("house.whatIsAllowed")}</h2>
-          <Choice
-            small
-            label={t("house.for")}
-            value={kind}
-            onChange={setKind}
-            options={LIST_KINDS.map((item) => ({
-              value: item,
-              name: t("house.for2", { kind: kindWords(item) }),
-            }))}
-          />
-          <span className="min-w-0 flex-1 basis-64 text-[13px] text-ink-2">
-            {t("house.tickedValuesCanBeChosen")}
-          </span>
-          <Button
-            look="go"
-            className="ml-auto"
-            disabled={count === 0}
-            onClick={() =>
-              setEdit({
-                title: t("house.previewChangeTheHouseRules"),
-                edit: { ...NOTHING, bounds: changed },
-              })
-            }
-          >
-            {count === 0 ? t("house.preview") : t("house.preview2", { count })}
-          </Button>
-        </div>
-        <WideTable label={t("house.houseRules")} className="w-full table-fixed text-[13px]">
-          <thead>
-            <tr className="border-y border-hair text-left text-[12px] text-ink-3">
-              <th className="w-52 px-[18px] py-1.5 font-[500]">{t("house.rule")}</th>
-              <th className="px-2 py-1.5 font-[500]">{t("house.allowed")}</th>
-              <th className="w-[290px] px-2 py-1.5 font-[500]">{t("house.usual")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {BOUND_RULES.map((rule) => (
-              <Row
-                key={rule}
-                rule={rule}
-                kind={kind}
-                bound={changed[boundKey(kind, rule)] ?? boundIn(making, kind, rule)}
-                isChanged={changed[boundKey(kind, rule)] !== undefined}
-                onChange={(bound) => setChanged({ ...changed, [boundKey(kind, rule)]: bound })}
-              />
-            ))}
-          </tbody>
-        </WideTable>
-      </Panel>
+      <AllowedRules
+        kind={kind}
+        setKind={setKind}
+        count={count}
+        setEdit={setEdit}
+        changed={changed}
+        making={making}
+        setChanged={setChanged}
+      />
       <Panel className="px-[18px] py-3.5">
         <h2>{t("house.rulesThatDependOnEach")}</h2>
         <ul className="mt-1.5">
@@ -386,27 +343,7 @@ function PresetDialog({
           {RULE_IDS.filter((rule) => ALL_RULES[rule].form === "choice").map((rule) => (
             <p key={rule} className="flex items-center justify-between gap-2 text-[13px]">
               {say(ALL_RULES[rule].words)}
-              <Choice
-                small
-                label={say(ALL_RULES[rule].words)}
-                value={rules[rule] ?? ""}
-                onChange={(value) =>
-                  setRules(
-                    Object.fromEntries(
-                      Object.entries({ ...rules, [rule]: value }).filter(
-                        ([, chosen]) => chosen !== "",
-                      ),
-                    ),
-                  )
-                }
-                options={[
-                  { value: "", name: LEFT },
-                  ...ALL_RULES[rule].values.map((ruleChoice) => ({
-                    value: ruleChoice.value,
-                    name: say(ruleChoice.words),
-                  })),
-                ]}
-              />
+              <RuleOfPreset rule={rule} rules={rules} setRules={setRules} />
             </p>
           ))}
         </div>
@@ -438,4 +375,109 @@ function freeId(name: string, taken: ReadonlySet<string>): string {
     const id = turn === 1 ? base : `${base}-${turn}`;
     if (!taken.has(id)) return id;
   }
+}
+
+function AllowedRules({
+  kind,
+  setKind,
+  count,
+  setEdit,
+  changed,
+  making,
+  setChanged,
+}: {
+  kind: ListKind;
+  setKind: Dispatch<SetStateAction<ListKind>>;
+  count: number;
+  setEdit: Dispatch<SetStateAction<{ title: string; edit: HouseEdit } | undefined>>;
+  changed: Record<string, Bound>;
+  making: Making;
+  setChanged: Dispatch<SetStateAction<Record<string, Bound>>>;
+}) {
+  return (
+    <Panel>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 px-3 py-3 md:px-[18px]">
+        <h2 className="whitespace-nowrap">{t("house.whatIsAllowed")}</h2>
+        <Choice
+          small
+          label={t("house.for")}
+          value={kind}
+          onChange={setKind}
+          options={LIST_KINDS.map((item) => ({
+            value: item,
+            name: t("house.for2", { kind: kindWords(item) }),
+          }))}
+        />
+        <span className="min-w-0 flex-1 basis-64 text-[13px] text-ink-2">
+          {t("house.tickedValuesCanBeChosen")}
+        </span>
+        <Button
+          look="go"
+          className="ml-auto"
+          disabled={count === 0}
+          onClick={() =>
+            setEdit({
+              title: t("house.previewChangeTheHouseRules"),
+              edit: { ...NOTHING, bounds: changed },
+            })
+          }
+        >
+          {count === 0 ? t("house.preview") : t("house.preview2", { count })}
+        </Button>
+      </div>
+      <WideTable label={t("house.houseRules")} className="w-full table-fixed text-[13px]">
+        <thead>
+          <tr className="border-y border-hair text-left text-[12px] text-ink-3">
+            <th className="w-52 px-[18px] py-1.5 font-[500]">{t("house.rule")}</th>
+            <th className="px-2 py-1.5 font-[500]">{t("house.allowed")}</th>
+            <th className="w-[290px] px-2 py-1.5 font-[500]">{t("house.usual")}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {BOUND_RULES.map((rule) => (
+            <Row
+              key={rule}
+              rule={rule}
+              kind={kind}
+              bound={changed[boundKey(kind, rule)] ?? boundIn(making, kind, rule)}
+              isChanged={changed[boundKey(kind, rule)] !== undefined}
+              onChange={(bound) => setChanged({ ...changed, [boundKey(kind, rule)]: bound })}
+            />
+          ))}
+        </tbody>
+      </WideTable>
+    </Panel>
+  );
+}
+
+function RuleOfPreset({
+  rule,
+  rules,
+  setRules,
+}: {
+  rule: RuleId;
+  rules: Partial<Record<RuleId, string>>;
+  setRules: Dispatch<SetStateAction<Partial<Record<RuleId, string>>>>;
+}) {
+  return (
+    <Choice
+      small
+      label={say(ALL_RULES[rule].words)}
+      value={rules[rule] ?? ""}
+      onChange={(value) =>
+        setRules(
+          Object.fromEntries(
+            Object.entries({ ...rules, [rule]: value }).filter(([, chosen]) => chosen !== ""),
+          ),
+        )
+      }
+      options={[
+        { value: "", name: LEFT },
+        ...ALL_RULES[rule].values.map((ruleChoice) => ({
+          value: ruleChoice.value,
+          name: say(ruleChoice.words),
+        })),
+      ]}
+    />
+  );
 }

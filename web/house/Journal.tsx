@@ -1,3 +1,5 @@
+import type { z } from "zod";
+import type { getJournal } from "@amigo/contract/house";
 import { journalWords } from "@amigo/core/journal/journalAction";
 import { say } from "@amigo/language/say";
 import { useEffect, useState } from "react";
@@ -11,6 +13,7 @@ import { SearchField } from "../ui/SearchField";
 import { houseLocale, moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
+import type { Me } from "@amigo/contract/accounts";
 
 const FILTERS = ["q", "actor", "action", "from", "to"] as const;
 const SETTLES_AFTER = 200;
@@ -48,43 +51,7 @@ export function Journal() {
     });
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-center gap-2">
-        <Typed
-          label={t("house.findInTheJournal")}
-          placeholder={t("house.aListANameA")}
-          value={search.get("q") ?? ""}
-          onChange={(value) => set("q", value)}
-        />
-        <Typed
-          label={t("house.byWhom")}
-          placeholder={t("house.byWhom2")}
-          value={search.get("actor") ?? ""}
-          onChange={(value) => set("actor", value)}
-        />
-        <Choice
-          label={t("house.what")}
-          value={search.get("action") ?? ""}
-          onChange={(value) => set("action", value)}
-          options={[{ value: "", name: t("house.everything") }, ...wordsOf(data?.actions ?? [])]}
-        />
-        {(["from", "to"] as const).map((name) => (
-          <DayField
-            key={name}
-            inline
-            label={name === "from" ? t("house.from") : t("house.to")}
-            value={search.get(name) ?? ""}
-            onChange={(day) => set(name, day)}
-            max={today(me.timeZone)}
-          />
-        ))}
-        <a
-          className="ml-auto text-petrol underline underline-offset-2"
-          href={`/api/journal/export?${new URLSearchParams(filters)}`}
-          download
-        >
-          {t("house.exportAllAsCsv", { is: String(Object.keys(filters).length === 0) })}
-        </a>
-      </div>
+      <JournalFilters search={search} set={set} data={data} me={me} filters={filters} />
       <FaultLine error={error} />
       {data === undefined ? (
         error === undefined && <Loading what={t("house.theJournal")} />
@@ -96,20 +63,7 @@ export function Journal() {
         </Panel>
       ) : (
         <Panel className="overflow-hidden">
-          <ul>
-            {data.entries.map((entry) => (
-              <li
-                key={entry.id}
-                className="flex flex-wrap gap-x-4 border-b border-hair-soft px-4 py-2"
-              >
-                <span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span>
-                <span className="min-w-0 flex-1 basis-60 wrap-anywhere">{entry.sentence}</span>
-                <span className="shrink-0 text-right text-[13px] md:w-28 text-ink-3">
-                  {say(journalWords(entry.action))}
-                </span>
-              </li>
-            ))}
-          </ul>
+          <JournalEntries data={data} me={me} />
           <div className="flex gap-2 p-3">
             {before !== null && (
               <Button onClick={() => page(undefined)}>{t("house.newest")}</Button>
@@ -174,4 +128,74 @@ function wordsOf(actions: readonly string[]): { value: string; name: string }[] 
   return actions
     .map((action) => ({ value: action, name: say(journalWords(action)) }))
     .sort((one, other) => one.name.localeCompare(other.name, houseLocale()));
+}
+
+function JournalFilters({
+  search,
+  set,
+  data,
+  me,
+  filters,
+}: {
+  search: URLSearchParams;
+  set: (name: string, value: string) => void;
+  data: z.output<typeof getJournal.answer> | undefined;
+  me: Me;
+  filters: { [k: string]: string };
+}) {
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-2">
+      <Typed
+        label={t("house.findInTheJournal")}
+        placeholder={t("house.aListANameA")}
+        value={search.get("q") ?? ""}
+        onChange={(value) => set("q", value)}
+      />
+      <Typed
+        label={t("house.byWhom")}
+        placeholder={t("house.byWhom2")}
+        value={search.get("actor") ?? ""}
+        onChange={(value) => set("actor", value)}
+      />
+      <Choice
+        label={t("house.what")}
+        value={search.get("action") ?? ""}
+        onChange={(value) => set("action", value)}
+        options={[{ value: "", name: t("house.everything") }, ...wordsOf(data?.actions ?? [])]}
+      />
+      {(["from", "to"] as const).map((name) => (
+        <DayField
+          key={name}
+          inline
+          label={name === "from" ? t("house.from") : t("house.to")}
+          value={search.get(name) ?? ""}
+          onChange={(day) => set(name, day)}
+          max={today(me.timeZone)}
+        />
+      ))}
+      <a
+        className="ml-auto text-petrol underline underline-offset-2"
+        href={`/api/journal/export?${new URLSearchParams(filters)}`}
+        download
+      >
+        {t("house.exportAllAsCsv", { is: String(Object.keys(filters).length === 0) })}
+      </a>
+    </div>
+  );
+}
+
+function JournalEntries({ data, me }: { data: z.output<typeof getJournal.answer>; me: Me }) {
+  return (
+    <ul>
+      {data.entries.map((entry) => (
+        <li key={entry.id} className="flex flex-wrap gap-x-4 border-b border-hair-soft px-4 py-2">
+          <span className="w-32 shrink-0 text-ink-3">{moment(entry.at, me.timeZone)}</span>
+          <span className="min-w-0 flex-1 basis-60 wrap-anywhere">{entry.sentence}</span>
+          <span className="shrink-0 text-right text-[13px] md:w-28 text-ink-3">
+            {say(journalWords(entry.action))}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
 }

@@ -1,5 +1,5 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef, useState } from "react";
+import { useVirtualizer, type ReactVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useRef, useState, type Dispatch, type SetStateAction } from "react";
 import { PARTS } from "@amigo/core/naming/pattern";
 import type { EditWanted, NameRow, NamesTried } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
@@ -64,42 +64,7 @@ export function NamingWorkshop({ house }: { house: House }) {
   return (
     <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(250px,330px)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
-        <Panel className="px-4 py-3.5">
-          <h2 className="mb-1">{t("house.patterns")}</h2>
-          <p className="mb-2 text-[13px] text-ink-2">
-            <Rich
-              id="house.partsWrittenOtherwiseAs"
-              list={<span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>}
-              span={<span className="mono">{t("house.count")}</span>}
-              span2={<span className="mono">{t("house.count2")}</span>}
-              span3={<span className="mono">{t("house.count3")}</span>}
-            />
-          </p>
-          <div className="flex flex-col gap-2">
-            {house.recipes.map(({ id, value }) => {
-              const fault = data.faults.find(({ recipe }) => recipe === id);
-              return (
-                <div key={id}>
-                  <Field
-                    label={value.name}
-                    value={patterns[id] ?? value.pattern}
-                    onChange={(event) =>
-                      setPatterns(without(patterns, String(id), event.target.value, value.pattern))
-                    }
-                    spellCheck={false}
-                    className="[&_input]:font-mono [&_input]:text-[12.5px]"
-                  />
-                  {fault !== undefined && (
-                    <p className="mt-1 text-[13px] text-marigold-ink">
-                      <b>! </b>
-                      {fault.sentence}
-                    </p>
-                  )}
-                </div>
-              );
-            })}
-          </div>
-        </Panel>
+        <PatternFields house={house} data={data} patterns={patterns} setPatterns={setPatterns} />
         <Shorts shorts={data.shorts} written={shorts} onWrite={setShorts} />
         <NamingRules />
       </div>
@@ -279,65 +244,132 @@ function Names({
           ),
         )}
       </div>
-      <div role="rowgroup" className="relative" style={{ height: drawn.getTotalSize() }}>
-        {drawn.getVirtualItems().map(({ index, key, start }) => {
-          const row = rows[index];
-          if (row === undefined) return null;
-          const name = wantedName(row, written);
-          const [fault] = row.faults;
+      <NameRows drawn={drawn} rows={rows} written={written} onWrite={onWrite} />
+      {rows.length === 0 && (
+        <p className="px-4 py-10 text-center text-ink-3">{t("house.noListsHere")}</p>
+      )}
+    </div>
+  );
+}
+
+function PatternFields({
+  house,
+  data,
+  patterns,
+  setPatterns,
+}: {
+  house: House;
+  data: NamesTried;
+  patterns: Record<string, string>;
+  setPatterns: Dispatch<SetStateAction<Record<string, string>>>;
+}) {
+  return (
+    <Panel className="px-4 py-3.5">
+      <h2 className="mb-1">{t("house.patterns")}</h2>
+      <p className="mb-2 text-[13px] text-ink-2">
+        <Rich
+          id="house.partsWrittenOtherwiseAs"
+          list={<span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>}
+          span={<span className="mono">{t("house.count")}</span>}
+          span2={<span className="mono">{t("house.count2")}</span>}
+          span3={<span className="mono">{t("house.count3")}</span>}
+        />
+      </p>
+      <div className="flex flex-col gap-2">
+        {house.recipes.map(({ id, value }) => {
+          const fault = data.faults.find(({ recipe }) => recipe === id);
           return (
-            <div
-              key={key}
-              ref={drawn.measureElement}
-              data-index={index}
-              role="row"
-              className="absolute inset-x-0 grid items-center gap-x-3 border-b border-hair-soft px-4 py-1.5"
-              style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
-            >
-              <b role="cell" className="truncate font-[600]" title={row.title}>
-                {row.title}
-              </b>
-              <span
-                role="cell"
-                className={`mono truncate ${name === row.now ? "text-ink-2" : "text-brick line-through"}`}
-                title={row.now}
-              >
-                {row.now}
-              </span>
-              <span role="cell">
-                <input
-                  aria-label={t("house.newNameOf", { title: row.title })}
-                  value={name}
-                  spellCheck={false}
-                  onChange={(event) =>
-                    onWrite({ ...written, [row.key]: event.target.value.toLowerCase() })
-                  }
-                  className={`mono h-7 w-full rounded border bg-panel px-2 ${name === row.now ? "border-hair" : "border-leaf text-leaf-ink"}`}
-                />
-              </span>
-              <span role="cell" className="text-[13px]">
-                {fault === undefined ? (
-                  row.recipe !== null && name === row.now && row.made !== row.now ? (
-                    <span className="text-ink-3">
-                      {t("house.thePatternGives", { made: row.made })}
-                    </span>
-                  ) : null
-                ) : (
-                  <Warn>
-                    {fault.sentence}
-                    {name === row.proposal &&
-                      name !== row.made &&
-                      t("house.suggestion", { proposal: row.proposal })}
-                  </Warn>
-                )}
-              </span>
+            <div key={id}>
+              <Field
+                label={value.name}
+                value={patterns[id] ?? value.pattern}
+                onChange={(event) =>
+                  setPatterns(without(patterns, String(id), event.target.value, value.pattern))
+                }
+                spellCheck={false}
+                className="[&_input]:font-mono [&_input]:text-[12.5px]"
+              />
+              {fault !== undefined && (
+                <p className="mt-1 text-[13px] text-marigold-ink">
+                  <b>! </b>
+                  {fault.sentence}
+                </p>
+              )}
             </div>
           );
         })}
       </div>
-      {rows.length === 0 && (
-        <p className="px-4 py-10 text-center text-ink-3">{t("house.noListsHere")}</p>
-      )}
+    </Panel>
+  );
+}
+
+function NameRows({
+  drawn,
+  rows,
+  written,
+  onWrite,
+}: {
+  drawn: ReactVirtualizer<HTMLDivElement, Element>;
+  rows: readonly NameRow[];
+  written: Record<string, string>;
+  onWrite: (written: Record<string, string>) => void;
+}) {
+  return (
+    <div role="rowgroup" className="relative" style={{ height: drawn.getTotalSize() }}>
+      {drawn.getVirtualItems().map(({ index, key, start }) => {
+        const row = rows[index];
+        if (row === undefined) return null;
+        const name = wantedName(row, written);
+        const [fault] = row.faults;
+        return (
+          <div
+            key={key}
+            ref={drawn.measureElement}
+            data-index={index}
+            role="row"
+            className="absolute inset-x-0 grid items-center gap-x-3 border-b border-hair-soft px-4 py-1.5"
+            style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
+          >
+            <b role="cell" className="truncate font-[600]" title={row.title}>
+              {row.title}
+            </b>
+            <span
+              role="cell"
+              className={`mono truncate ${name === row.now ? "text-ink-2" : "text-brick line-through"}`}
+              title={row.now}
+            >
+              {row.now}
+            </span>
+            <span role="cell">
+              <input
+                aria-label={t("house.newNameOf", { title: row.title })}
+                value={name}
+                spellCheck={false}
+                onChange={(event) =>
+                  onWrite({ ...written, [row.key]: event.target.value.toLowerCase() })
+                }
+                className={`mono h-7 w-full rounded border bg-panel px-2 ${name === row.now ? "border-hair" : "border-leaf text-leaf-ink"}`}
+              />
+            </span>
+            <span role="cell" className="text-[13px]">
+              {fault === undefined ? (
+                row.recipe !== null && name === row.now && row.made !== row.now ? (
+                  <span className="text-ink-3">
+                    {t("house.thePatternGives", { made: row.made })}
+                  </span>
+                ) : null
+              ) : (
+                <Warn>
+                  {fault.sentence}
+                  {name === row.proposal &&
+                    name !== row.made &&
+                    t("house.suggestion", { proposal: row.proposal })}
+                </Warn>
+              )}
+            </span>
+          </div>
+        );
+      })}
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { conditionPhrase } from "@amigo/core/audience/audienceSentence";
 import { understoodCondition } from "@amigo/core/lists/understood";
 import type { EditWanted } from "@amigo/contract/edits";
@@ -54,71 +54,7 @@ export function Recipes({ house }: { house: House }) {
         </Button>
       </div>
       <Panel>
-        <ul>
-          {house.recipes.map((recipe) => {
-            const { id, value, sentence, lists, apart, waiting, example } = recipe;
-            const condition = understoodCondition(value.condition);
-            return (
-              <li
-                key={id}
-                className="grid items-start gap-x-4 gap-y-1 md:grid-cols-[minmax(0,1.1fr)_minmax(0,1.6fr)_auto] border-b border-hair-soft px-4 py-3 last:border-b-0"
-              >
-                <div>
-                  <b className="block font-[640]">{value.name}</b>
-                  <span className="text-[13px] text-ink-2">
-                    <Rich
-                      id="house.for3"
-                      each={EACH_WORDS[value.each]}
-                      condition={
-                        condition.ok &&
-                        condition.condition !== undefined && (
-                          <>
-                            {" "}
-                            {t("house.whose", { condition: conditionPhrase(condition.condition) })}
-                          </>
-                        )
-                      }
-                    />
-                  </span>
-                  <span className="block text-[13px] text-ink-3">
-                    {t("house.lists2", {
-                      lists,
-                      apart,
-                    })}
-                  </span>
-                  {waiting > 0 && (
-                    <span className="block text-[13px] text-ink-2">
-                      {t("house.listsMadeYetNoStudent", { waiting })}
-                    </span>
-                  )}
-                </div>
-                <div className="text-[13px]">
-                  <p>{sentence}</p>
-                  <p className="mono mt-0.5 wrap-anywhere text-ink-2">
-                    {value.pattern}
-                    {example !== "" && <span className="text-ink-3"> → {example}</span>}
-                  </p>
-                </div>
-                <div className="flex gap-2">
-                  <Button onClick={() => setEditing(recipe)}>
-                    <Rich id="house.edit" name={<span className="sr-only"> {value.name}</span>} />
-                  </Button>
-                  <Button
-                    look="quiet"
-                    onClick={() =>
-                      setEnding({
-                        title: t("house.removeTheRecipe", { name: value.name }),
-                        edit: { what: "recipe", recipe: id, value: null, aliasUntil: "" },
-                      })
-                    }
-                  >
-                    <Rich id="house.remove" name={<span className="sr-only"> {value.name}</span>} />
-                  </Button>
-                </div>
-              </li>
-            );
-          })}
-        </ul>
+        <RecipeRows house={house} setEditing={setEditing} setEnding={setEnding} />
       </Panel>
       {editing !== undefined && (
         <RecipeDialog
@@ -143,5 +79,80 @@ export function Recipes({ house }: { house: House }) {
         />
       )}
     </>
+  );
+}
+
+function RecipeRows({
+  house,
+  setEditing,
+  setEnding,
+}: {
+  house: House;
+  setEditing: Dispatch<SetStateAction<"new" | Recipe | undefined>>;
+  setEnding: Dispatch<SetStateAction<{ title: string; edit: EditWanted } | undefined>>;
+}) {
+  return (
+    <ul>
+      {house.recipes.map((recipe) => {
+        const { id, value, sentence, lists, apart, waiting, example } = recipe;
+        const condition = understoodCondition(value.condition);
+        return (
+          <li
+            key={id}
+            className="grid items-start gap-x-4 gap-y-1 md:grid-cols-[minmax(0,1.1fr)_minmax(0,1.6fr)_auto] border-b border-hair-soft px-4 py-3 last:border-b-0"
+          >
+            <div>
+              <b className="block font-[640]">{value.name}</b>
+              <span className="text-[13px] text-ink-2">
+                <Rich
+                  id="house.for3"
+                  each={EACH_WORDS[value.each]}
+                  condition={
+                    condition.ok &&
+                    condition.condition !== undefined && (
+                      <> {t("house.whose", { condition: conditionPhrase(condition.condition) })}</>
+                    )
+                  }
+                />
+              </span>
+              <span className="block text-[13px] text-ink-3">
+                {t("house.lists2", {
+                  lists,
+                  apart,
+                })}
+              </span>
+              {waiting > 0 && (
+                <span className="block text-[13px] text-ink-2">
+                  {t("house.listsMadeYetNoStudent", { waiting })}
+                </span>
+              )}
+            </div>
+            <div className="text-[13px]">
+              <p>{sentence}</p>
+              <p className="mono mt-0.5 wrap-anywhere text-ink-2">
+                {value.pattern}
+                {example !== "" && <span className="text-ink-3"> → {example}</span>}
+              </p>
+            </div>
+            <div className="flex gap-2">
+              <Button onClick={() => setEditing(recipe)}>
+                <Rich id="house.edit" name={<span className="sr-only"> {value.name}</span>} />
+              </Button>
+              <Button
+                look="quiet"
+                onClick={() =>
+                  setEnding({
+                    title: t("house.removeTheRecipe", { name: value.name }),
+                    edit: { what: "recipe", recipe: id, value: null, aliasUntil: "" },
+                  })
+                }
+              >
+                <Rich id="house.remove" name={<span className="sr-only"> {value.name}</span>} />
+              </Button>
+            </div>
+          </li>
+        );
+      })}
+    </ul>
   );
 }

@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from "react";
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { say } from "@amigo/language/say";
 import { countKept, KEPT, KEPT_KINDS, type KeptKind } from "@amigo/core/retention/kept";
 import type { Retention } from "@amigo/contract/retention";
@@ -55,56 +55,7 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
   return (
     <form className="max-w-5xl" onSubmit={(event) => void submit(event)}>
       <p className="mb-2.5 text-ink-2">{t("house.whatIsOlderThanIts")}</p>
-      <Panel>
-        <WideTable label={t("house.whatIsKept")} className="w-full">
-          <thead>
-            <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              <th className="px-4 py-1.5 font-[500]">{t("house.what")}</th>
-              <th className="px-4 py-1.5 font-[500]">{t("house.keepFor")}</th>
-              <th className="px-4 py-1.5 font-[500]">{t("house.howLongIsUsual")}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {KEPT_KINDS.map((kind) => {
-              const { name, what, why, least } = KEPT[kind];
-              return (
-                <tr key={kind} className="border-b border-hair-soft align-top last:border-b-0">
-                  <td className="w-[38%] px-4 py-2">
-                    <b className="font-[620]">{say(name)}</b>
-                    <span className="block text-[13px] text-ink-2">{say(what)}</span>
-                  </td>
-                  <td className="px-4 py-2 whitespace-nowrap">
-                    <Rich
-                      id="house.days"
-                      input={
-                        <input
-                          aria-label={t("house.daysToKeep", { name })}
-                          inputMode="numeric"
-                          value={typed[kind]}
-                          placeholder={t("house.forGood")}
-                          onChange={(event) => {
-                            previewing.reset();
-                            setTyped({ ...typed, [kind]: event.target.value.replace(/\D/g, "") });
-                          }}
-                          className="h-[30px] w-24 rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3"
-                        />
-                      }
-                      note={
-                        least > 1 && (
-                          <span className="block text-[13px] text-ink-3">
-                            {t("house.atLeast", { least })}
-                          </span>
-                        )
-                      }
-                    />
-                  </td>
-                  <td className="px-4 py-2 text-[13px] text-ink-2">{say(why)}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </WideTable>
-      </Panel>
+      <KeepTable typed={typed} previewing={previewing} setTyped={setTyped} />
       <div className="mt-3 flex flex-col gap-2">
         <SettingsFault error={previewing.error ?? changing.error} onRenew={onRenew} />
         {losing.length > 0 && (
@@ -145,5 +96,68 @@ function RetentionForm({ retention, onRenew }: { retention: Retention; onRenew: 
         </div>
       </div>
     </form>
+  );
+}
+
+function KeepTable({
+  typed,
+  previewing,
+  setTyped,
+}: {
+  typed: Record<KeptKind, string>;
+  previewing: ReturnType<typeof usePreviewRetentionMutation>[1];
+  setTyped: Dispatch<SetStateAction<Record<KeptKind, string>>>;
+}) {
+  return (
+    <Panel>
+      <WideTable label={t("house.whatIsKept")} className="w-full">
+        <thead>
+          <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+            <th className="px-4 py-1.5 font-[500]">{t("house.what")}</th>
+            <th className="px-4 py-1.5 font-[500]">{t("house.keepFor")}</th>
+            <th className="px-4 py-1.5 font-[500]">{t("house.howLongIsUsual")}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {KEPT_KINDS.map((kind) => {
+            const { name, what, why, least } = KEPT[kind];
+            return (
+              <tr key={kind} className="border-b border-hair-soft align-top last:border-b-0">
+                <td className="w-[38%] px-4 py-2">
+                  <b className="font-[620]">{say(name)}</b>
+                  <span className="block text-[13px] text-ink-2">{say(what)}</span>
+                </td>
+                <td className="px-4 py-2 whitespace-nowrap">
+                  <Rich
+                    id="house.days"
+                    input={
+                      <input
+                        aria-label={t("house.daysToKeep", { name })}
+                        inputMode="numeric"
+                        value={typed[kind]}
+                        placeholder={t("house.forGood")}
+                        onChange={(event) => {
+                          previewing.reset();
+                          setTyped({ ...typed, [kind]: event.target.value.replace(/\D/g, "") });
+                        }}
+                        className="h-[30px] w-24 rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3"
+                      />
+                    }
+                    note={
+                      least > 1 && (
+                        <span className="block text-[13px] text-ink-3">
+                          {t("house.atLeast", { least })}
+                        </span>
+                      )
+                    }
+                  />
+                </td>
+                <td className="px-4 py-2 text-[13px] text-ink-2">{say(why)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </WideTable>
+    </Panel>
   );
 }

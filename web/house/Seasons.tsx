@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useRef, useState, type Dispatch, type SetStateAction } from "react";
 import type { SeasonWanted } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
 import { useNextSeasonQuery, useOpenSeasonMutation, usePlannedSeasonQuery } from "../data/edits";
@@ -103,28 +103,7 @@ function Plan({
     <Panel className="px-4 py-3.5">
       <h2>{t("house.theNextSeason")}</h2>
       <p className="mb-3 text-ink-2">{t("house.everybodyInTheRosterIs", { current })}</p>
-      <div className="mb-3 flex flex-wrap items-end gap-4">
-        <Field
-          label={t("house.season")}
-          value={edited.label}
-          onChange={(event) => setEdited({ ...edited, label: event.target.value })}
-          className="w-36"
-        />
-        <p className="pb-1.5">
-          <Rich
-            id="house.studentsGo2"
-            choice={
-              <Choice
-                small
-                label={t("house.studentsGo")}
-                value={edited.students}
-                onChange={(students) => setEdited({ ...edited, students })}
-                options={STUDENTS}
-              />
-            }
-          />
-        </p>
-      </div>
+      <SeasonAndStudents edited={edited} setEdited={setEdited} />
       <WideTable label={t("house.classesOfTheNextSeason")} className="w-full">
         <caption className="sr-only">{t("house.classesAndTeamsInThe")}</caption>
         <thead>
@@ -138,80 +117,7 @@ function Plan({
             )}
           </tr>
         </thead>
-        <tbody>
-          {cohorts.map(({ key, name, kind, site, students }) => {
-            const plan = edited.cohorts.find((cohort) => cohort.key === key);
-            const isKept = plan !== undefined && plan.name !== null;
-            const places = kept
-              .filter((cohort) => cohort.key.startsWith(`${kind}:`))
-              .map((cohort) => ({
-                value: cohort.key,
-                name:
-                  cohort.key === key
-                    ? t("house.stayInIt")
-                    : t("house.goTo", { name: cohort.name ?? "" }),
-              }));
-            const left = edited.students === "left for the roster" && kind === "class";
-            return (
-              <tr key={key} className="border-b border-hair-soft last:border-b-0">
-                <td className="py-1.5 pr-3">
-                  <b className="font-[620]">{name}</b>
-                  <span className="block text-[13px] text-ink-3">
-                    {[kind === "class" ? "" : kind, site, t("house.students2", { students })]
-                      .filter((part) => part !== "")
-                      .join(", ")}
-                  </span>
-                </td>
-                <td className="py-1.5 pr-3">
-                  <Choice
-                    small
-                    label={t("house.inTheNextSeason2", { name })}
-                    value={isKept ? "kept" : "dropped"}
-                    onChange={(value) =>
-                      change(key, value === "kept" ? { name } : { name: null, students: "" })
-                    }
-                    options={[
-                      { value: "kept", name: t("house.goesOn") },
-                      { value: "dropped", name: t("house.isDropped") },
-                    ]}
-                  />
-                </td>
-                <td className="py-1.5 pr-3">
-                  {isKept && (
-                    <input
-                      aria-label={t("house.nameOfInTheNext", { name })}
-                      value={plan.name ?? ""}
-                      onChange={(event) => change(key, { name: event.target.value })}
-                      className="h-7 w-56 rounded border border-hair bg-panel px-2"
-                    />
-                  )}
-                </td>
-                <td className="py-1.5 pr-3">
-                  {left ? (
-                    <span className="text-ink-3">{t("house.byTheNewRoster")}</span>
-                  ) : (
-                    <Choice
-                      small
-                      label={t("house.studentsOf", { name })}
-                      value={plan?.students ?? ""}
-                      onChange={(value) => change(key, { students: value })}
-                      options={[
-                        ...places,
-                        {
-                          value: "",
-                          name:
-                            kind === "class"
-                              ? t("house.byTheNewRoster")
-                              : t("house.leaveItBeginsEmpty"),
-                        },
-                      ]}
-                    />
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
+        <CohortRows cohorts={cohorts} edited={edited} kept={kept} change={change} />
       </WideTable>
       {cohorts.length === 0 && <p className="text-ink-2">{t("house.thereIsNoClassYet")}</p>}
       <div className="mt-3 flex gap-2">
@@ -306,5 +212,127 @@ function Preview({
         </div>
       )}
     </Modal>
+  );
+}
+
+function SeasonAndStudents({
+  edited,
+  setEdited,
+}: {
+  edited: SeasonWanted;
+  setEdited: Dispatch<SetStateAction<SeasonWanted>>;
+}) {
+  return (
+    <div className="mb-3 flex flex-wrap items-end gap-4">
+      <Field
+        label={t("house.season")}
+        value={edited.label}
+        onChange={(event) => setEdited({ ...edited, label: event.target.value })}
+        className="w-36"
+      />
+      <p className="pb-1.5">
+        <Rich
+          id="house.studentsGo2"
+          choice={
+            <Choice
+              small
+              label={t("house.studentsGo")}
+              value={edited.students}
+              onChange={(students) => setEdited({ ...edited, students })}
+              options={STUDENTS}
+            />
+          }
+        />
+      </p>
+    </div>
+  );
+}
+
+function CohortRows({
+  cohorts,
+  edited,
+  kept,
+  change,
+}: {
+  cohorts: { key: string; name: string; kind: string; site: string; students: number }[];
+  edited: SeasonWanted;
+  kept: { key: string; name: string | null; students: string }[];
+  change: (key: string, part: Partial<SeasonWanted["cohorts"][number]>) => void;
+}) {
+  return (
+    <tbody>
+      {cohorts.map(({ key, name, kind, site, students }) => {
+        const plan = edited.cohorts.find((cohort) => cohort.key === key);
+        const isKept = plan !== undefined && plan.name !== null;
+        const places = kept
+          .filter((cohort) => cohort.key.startsWith(`${kind}:`))
+          .map((cohort) => ({
+            value: cohort.key,
+            name:
+              cohort.key === key
+                ? t("house.stayInIt")
+                : t("house.goTo", { name: cohort.name ?? "" }),
+          }));
+        const left = edited.students === "left for the roster" && kind === "class";
+        return (
+          <tr key={key} className="border-b border-hair-soft last:border-b-0">
+            <td className="py-1.5 pr-3">
+              <b className="font-[620]">{name}</b>
+              <span className="block text-[13px] text-ink-3">
+                {[kind === "class" ? "" : kind, site, t("house.students2", { students })]
+                  .filter((part) => part !== "")
+                  .join(", ")}
+              </span>
+            </td>
+            <td className="py-1.5 pr-3">
+              <Choice
+                small
+                label={t("house.inTheNextSeason2", { name })}
+                value={isKept ? "kept" : "dropped"}
+                onChange={(value) =>
+                  change(key, value === "kept" ? { name } : { name: null, students: "" })
+                }
+                options={[
+                  { value: "kept", name: t("house.goesOn") },
+                  { value: "dropped", name: t("house.isDropped") },
+                ]}
+              />
+            </td>
+            <td className="py-1.5 pr-3">
+              {isKept && (
+                <input
+                  aria-label={t("house.nameOfInTheNext", { name })}
+                  value={plan.name ?? ""}
+                  onChange={(event) => change(key, { name: event.target.value })}
+                  className="h-7 w-56 rounded border border-hair bg-panel px-2"
+                />
+              )}
+            </td>
+            <td className="py-1.5 pr-3">
+              {left ? (
+                <span className="text-ink-3">{t("house.byTheNewRoster")}</span>
+              ) : (
+                <Choice
+                  small
+                  label={t("house.studentsOf", { name })}
+                  value={plan?.students ?? ""}
+                  onChange={(value) => change(key, { students: value })}
+                  options={[
+                    ...places,
+                    {
+                      value: "",
+                      name:
+                        kind === "class"
+                          ? t("house.byTheNewRoster")
+                          : t("house.leaveItBeginsEmpty"),
+                    },
+                  ]}
+                />
+              )}
+            </td>
+          </tr>
+        );
+      })}
+    </tbody>
   );
 }

@@ -145,40 +145,7 @@ function Editor({
           }}
         />
       </div>
-      <p>
-        <Rich
-          id="intakes.approvedPeopleAreAdded"
-          choice={
-            <Choice
-              small
-              label={t("intakes.theyAreAdded")}
-              value={content.how}
-              onChange={(how) => set({ how })}
-              options={[
-                { value: "quietly", name: t("intakes.quietly") },
-                { value: "welcome", name: t("intakes.withAWelcome") },
-                { value: "ask", name: t("intakes.afterTheyAgree") },
-              ]}
-            />
-          }
-          choice2={
-            <Choice
-              small
-              label={t("intakes.approvedRowsAreCarriedOut")}
-              value={content.times === null ? "at once" : "times"}
-              onChange={(when) =>
-                set({
-                  times: when === "at once" ? null : { days: [1, 2, 3, 4, 5], times: ["16:00"] },
-                })
-              }
-              options={[
-                { value: "at once", name: t("intakes.asSoonAsTheyAre") },
-                { value: "times", name: t("intakes.onDaysAndTimes") },
-              ]}
-            />
-          }
-        />
-      </p>
+      <AddingChoices content={content} set={set} />
       {content.times !== null && (
         <DaysAndTimes
           days={content.times.days}
@@ -275,5 +242,50 @@ function Picker({
         )}
       </ul>
     </fieldset>
+  );
+}
+
+function AddingChoices({
+  content,
+  set,
+}: {
+  content: IntakeContent;
+  set: (part: Partial<IntakeContent>) => void;
+}) {
+  return (
+    <p>
+      <Rich
+        id="intakes.approvedPeopleAreAdded"
+        choice={
+          <Choice
+            small
+            label={t("intakes.theyAreAdded")}
+            value={content.how}
+            onChange={(how) => set({ how })}
+            options={[
+              { value: "quietly", name: t("intakes.quietly") },
+              { value: "welcome", name: t("intakes.withAWelcome") },
+              { value: "ask", name: t("intakes.afterTheyAgree") },
+            ]}
+          />
+        }
+        choice2={
+          <Choice
+            small
+            label={t("intakes.approvedRowsAreCarriedOut")}
+            value={content.times === null ? "at once" : "times"}
+            onChange={(when) =>
+              set({
+                times: when === "at once" ? null : { days: [1, 2, 3, 4, 5], times: ["16:00"] },
+              })
+            }
+            options={[
+              { value: "at once", name: t("intakes.asSoonAsTheyAre") },
+              { value: "times", name: t("intakes.onDaysAndTimes") },
+            ]}
+          />
+        }
+      />
+    </p>
   );
 }

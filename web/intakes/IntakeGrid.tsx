@@ -181,30 +181,7 @@ export function IntakeGrid({
         ))}
       </datalist>
       <div className="w-full min-w-[820px] text-[13px]" role="rowgroup">
-        <div
-          role="row"
-          aria-rowindex={1}
-          className="sticky top-0 z-10 flex border-b border-hair bg-petrol-soft font-[560] text-petrol"
-        >
-          <div role="columnheader" className="w-10 shrink-0 px-2 py-1.5 text-right">
-            <span className="sr-only">{t("intakes.row")}</span>
-          </div>
-          {INTAKE_COLUMNS.map((name, at) => (
-            <div
-              key={name}
-              role="columnheader"
-              className={`${WIDTHS[at]} shrink-0 border-l border-hair px-2 py-1.5`}
-            >
-              {say(INTAKE_TITLES[name])}
-            </div>
-          ))}
-          <div role="columnheader" className="w-[74px] shrink-0 border-l border-hair px-2 py-1.5">
-            {t("intakes.approve")}
-          </div>
-          <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">
-            {t("intakes.result")}
-          </div>
-        </div>
+        <GridHead />
         {rows.map((row, down) => {
           const fact = facts.get(row.id);
           const ticked = fact !== undefined && fact.approvedBy !== "";
@@ -292,60 +269,116 @@ export function IntakeGrid({
                   </div>
                 );
               })}
-              <div
-                role="gridcell"
-                aria-colindex={INTAKE_COLUMNS.length + 2}
-                className="flex w-[74px] shrink-0 items-center justify-center border-l border-hair-soft"
-              >
-                {fact !== undefined &&
-                  (onApprove !== undefined &&
-                  fact.mayApprove &&
-                  !row.locked &&
-                  fact.outcome === "" ? (
-                    <input
-                      type="checkbox"
-                      tabIndex={-1}
-                      aria-label={t("intakes.approveRow", { row: down + 1 })}
-                      checked={ticked}
-                      onChange={() => onApprove([row.id], !ticked)}
-                      className="size-4"
-                    />
-                  ) : ticked ? (
-                    <span
-                      title={t("intakes.approvedBy", { approvedBy: fact.approvedBy })}
-                      className="text-leaf-ink"
-                    >
-                      ✓
-                    </span>
-                  ) : null)}
-              </div>
-              <div
-                role="gridcell"
-                aria-colindex={INTAKE_COLUMNS.length + 3}
-                title={fact?.sentence}
-                className={`flex min-w-0 flex-1 items-center border-l border-hair-soft px-2 text-[12px] leading-[14px] ${OUTCOME_LOOK[fact?.outcome ?? ""]}`}
-              >
-                <span className="line-clamp-2">
-                  {fact === undefined ? (
-                    ""
-                  ) : fact.outcome === "" ? (
-                    ticked ? (
-                      t("intakes.approvedByWaitingForIts", { approvedBy: fact.approvedBy })
-                    ) : (
-                      ""
-                    )
-                  ) : (
-                    <>
-                      {OUTCOME_SIGN[fact.outcome]}
-                      {fact.sentence}
-                    </>
-                  )}
-                </span>
-              </div>
+              <ApprovalCell
+                fact={fact}
+                onApprove={onApprove}
+                row={row}
+                down={down}
+                ticked={ticked}
+              />
+              <ResultCell fact={fact} ticked={ticked} />
             </div>
           );
         })}
       </div>
+    </div>
+  );
+}
+
+function GridHead() {
+  return (
+    <div
+      role="row"
+      aria-rowindex={1}
+      className="sticky top-0 z-10 flex border-b border-hair bg-petrol-soft font-[560] text-petrol"
+    >
+      <div role="columnheader" className="w-10 shrink-0 px-2 py-1.5 text-right">
+        <span className="sr-only">{t("intakes.row")}</span>
+      </div>
+      {INTAKE_COLUMNS.map((name, at) => (
+        <div
+          key={name}
+          role="columnheader"
+          className={`${WIDTHS[at]} shrink-0 border-l border-hair px-2 py-1.5`}
+        >
+          {say(INTAKE_TITLES[name])}
+        </div>
+      ))}
+      <div role="columnheader" className="w-[74px] shrink-0 border-l border-hair px-2 py-1.5">
+        {t("intakes.approve")}
+      </div>
+      <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">
+        {t("intakes.result")}
+      </div>
+    </div>
+  );
+}
+
+function ApprovalCell({
+  fact,
+  onApprove,
+  row,
+  down,
+  ticked,
+}: {
+  fact: IntakeRow | undefined;
+  onApprove: ((ids: string[], approve: boolean) => void) | undefined;
+  row: GridRow;
+  down: number;
+  ticked: boolean;
+}) {
+  return (
+    <div
+      role="gridcell"
+      aria-colindex={INTAKE_COLUMNS.length + 2}
+      className="flex w-[74px] shrink-0 items-center justify-center border-l border-hair-soft"
+    >
+      {fact !== undefined &&
+        (onApprove !== undefined && fact.mayApprove && !row.locked && fact.outcome === "" ? (
+          <input
+            type="checkbox"
+            tabIndex={-1}
+            aria-label={t("intakes.approveRow", { row: down + 1 })}
+            checked={ticked}
+            onChange={() => onApprove([row.id], !ticked)}
+            className="size-4"
+          />
+        ) : ticked ? (
+          <span
+            title={t("intakes.approvedBy", { approvedBy: fact.approvedBy })}
+            className="text-leaf-ink"
+          >
+            ✓
+          </span>
+        ) : null)}
+    </div>
+  );
+}
+
+function ResultCell({ fact, ticked }: { fact: IntakeRow | undefined; ticked: boolean }) {
+  return (
+    <div
+      role="gridcell"
+      aria-colindex={INTAKE_COLUMNS.length + 3}
+      title={fact?.sentence}
+      className={`flex min-w-0 flex-1 items-center border-l border-hair-soft px-2 text-[12px] leading-[14px] ${OUTCOME_LOOK[fact?.outcome ?? ""]}`}
+    >
+      <span className="line-clamp-2">
+        {fact === undefined ? (
+          ""
+        ) : fact.outcome === "" ? (
+          ticked ? (
+            t("intakes.approvedByWaitingForIts", { approvedBy: fact.approvedBy })
+          ) : (
+            ""
+          )
+        ) : (
+          <>
+            {OUTCOME_SIGN[fact.outcome]}
+            {fact.sentence}
+          </>
+        )}
+      </span>
     </div>
   );
 }

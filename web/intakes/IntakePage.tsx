@@ -1,4 +1,12 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import {
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type Dispatch,
+  type SetStateAction,
+} from "react";
 import { useParams } from "react-router";
 import { INTAKE_COLUMNS, INTAKE_TITLES, type IntakeCells } from "@amigo/core/intake/intake";
 import type { IntakePage as Page, IntakeRow } from "@amigo/contract/intakes";
@@ -137,26 +145,7 @@ function Intake({ page }: { page: Page }) {
 
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead
-        title={page.name}
-        line={t("intakes.rowsToApproveCarriedOut", {
-          rows: page.rows.length,
-          undecided,
-          when: page.when,
-          how: HOW_WORDS[page.content.how],
-        })}
-      >
-        <Button
-          aria-pressed={page.watching}
-          onClick={() => void setWatch({ what: "intake", id: page.id, watching: !page.watching })}
-          title={t("intakes.aMailWhenSomebodyWas")}
-        >
-          {page.watching ? t("intakes.stopWatching") : t("intakes.watch")}
-        </Button>
-        {page.may.change && (
-          <Button onClick={() => setChanging(true)}>{t("intakes.change2")}</Button>
-        )}
-      </PageHead>
+      <IntakeHead page={page} undecided={undecided} setWatch={setWatch} setChanging={setChanging} />
       <div className="mb-2 flex flex-wrap items-center gap-2">
         <Button onClick={undo} disabled={!canUndo}>
           {t("intakes.undo")} <kbd>{t("intakes.ctrlZ")}</kbd>
@@ -174,20 +163,7 @@ function Intake({ page }: { page: Page }) {
           {told}
         </p>
         {page.may.approve && (
-          <Button
-            look="go"
-            disabled={toApprove.length === 0 || approving.isLoading}
-            onClick={() =>
-              void decide(
-                toApprove.map(({ id }) => id),
-                true,
-              )
-            }
-          >
-            {approving.isLoading
-              ? t("intakes.approving")
-              : t("intakes.approveRows", { toApprove: toApprove.length })}
-          </Button>
+          <ApproveButton toApprove={toApprove} approving={approving} decide={decide} />
         )}
       </div>
       {complaint !== "" && (
@@ -300,4 +276,64 @@ function useFresh(
     );
   }, [rows, me, tell]);
   return fresh;
+}
+
+function IntakeHead({
+  page,
+  undecided,
+  setWatch,
+  setChanging,
+}: {
+  page: Page;
+  undecided: number;
+  setWatch: ReturnType<typeof useSetWatchMutation>[0];
+  setChanging: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <PageHead
+      title={page.name}
+      line={t("intakes.rowsToApproveCarriedOut", {
+        rows: page.rows.length,
+        undecided,
+        when: page.when,
+        how: HOW_WORDS[page.content.how],
+      })}
+    >
+      <Button
+        aria-pressed={page.watching}
+        onClick={() => void setWatch({ what: "intake", id: page.id, watching: !page.watching })}
+        title={t("intakes.aMailWhenSomebodyWas")}
+      >
+        {page.watching ? t("intakes.stopWatching") : t("intakes.watch")}
+      </Button>
+      {page.may.change && <Button onClick={() => setChanging(true)}>{t("intakes.change2")}</Button>}
+    </PageHead>
+  );
+}
+
+function ApproveButton({
+  toApprove,
+  approving,
+  decide,
+}: {
+  toApprove: IntakeRow[];
+  approving: ReturnType<typeof useApproveRowsMutation>[1];
+  decide: (ids: string[], yes: boolean) => Promise<void>;
+}) {
+  return (
+    <Button
+      look="go"
+      disabled={toApprove.length === 0 || approving.isLoading}
+      onClick={() =>
+        void decide(
+          toApprove.map(({ id }) => id),
+          true,
+        )
+      }
+    >
+      {approving.isLoading
+        ? t("intakes.approving")
+        : t("intakes.approveRows", { toApprove: toApprove.length })}
+    </Button>
+  );
 }

@@ -7,6 +7,7 @@ import { Warn } from "../ui/Signs";
 import { IntakeDialog } from "./IntakeDialog";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
+import type { IntakeLine } from "@amigo/contract/intakes";
 
 /** The intakes of the season that one fills, looks after or approves. */
 export function IntakesPage() {
@@ -37,19 +38,7 @@ export function IntakesPage() {
       </PageHead>
       {data.intakes.length === 0 ? (
         <Panel>
-          <Empty
-            title={
-              data.mayMake
-                ? t("intakes.letColleaguesBringPeopleIn")
-                : t("intakes.youHaveNoSheetsYet")
-            }
-          >
-            <p>
-              {data.mayMake
-                ? t("intakes.colleaguesFillASharedSheet")
-                : t("intakes.whoeverMakesASheetChooses")}
-            </p>
-          </Empty>
+          <NoIntakes data={data} />
         </Panel>
       ) : (
         <Panel>
@@ -71,23 +60,16 @@ export function IntakesPage() {
             </thead>
             <tbody>
               {data.intakes.map(({ id, name, by, rows, toApprove, added, when }) => (
-                <tr
+                <IntakeRow
                   key={id}
-                  className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk"
-                >
-                  <td className="px-4 py-2">
-                    <Link to={`/intakes/${id}`} className="font-[620] hover:underline">
-                      {name}
-                    </Link>
-                    <span className="block text-[13px] text-ink-3">
-                      {t("intakes.madeBy", { by })}
-                    </span>
-                  </td>
-                  <td className="px-4 py-2">{rows}</td>
-                  <td className="px-4 py-2">{toApprove === 0 ? "–" : <Warn>{toApprove}</Warn>}</td>
-                  <td className="px-4 py-2">{added}</td>
-                  <td className="px-4 py-2 text-ink-2">{when}</td>
-                </tr>
+                  id={id}
+                  name={name}
+                  by={by}
+                  rows={rows}
+                  toApprove={toApprove}
+                  added={added}
+                  when={when}
+                />
               ))}
             </tbody>
           </WideTable>
@@ -95,5 +77,54 @@ export function IntakesPage() {
       )}
       {making && <IntakeDialog page={undefined} onClose={() => setMaking(false)} />}
     </div>
+  );
+}
+
+function NoIntakes({ data }: { data: { intakes: IntakeLine[]; mayMake: boolean } }) {
+  return (
+    <Empty
+      title={
+        data.mayMake ? t("intakes.letColleaguesBringPeopleIn") : t("intakes.youHaveNoSheetsYet")
+      }
+    >
+      <p>
+        {data.mayMake
+          ? t("intakes.colleaguesFillASharedSheet")
+          : t("intakes.whoeverMakesASheetChooses")}
+      </p>
+    </Empty>
+  );
+}
+
+function IntakeRow({
+  id,
+  name,
+  by,
+  rows,
+  toApprove,
+  added,
+  when,
+}: {
+  id: string;
+  name: string;
+  by: string;
+  rows: number;
+  toApprove: number;
+  added: number;
+  when: string;
+}) {
+  return (
+    <tr className="border-b border-hair-soft align-baseline last:border-b-0 hover:bg-sunk">
+      <td className="px-4 py-2">
+        <Link to={`/intakes/${id}`} className="font-[620] hover:underline">
+          {name}
+        </Link>
+        <span className="block text-[13px] text-ink-3">{t("intakes.madeBy", { by })}</span>
+      </td>
+      <td className="px-4 py-2">{rows}</td>
+      <td className="px-4 py-2">{toApprove === 0 ? "–" : <Warn>{toApprove}</Warn>}</td>
+      <td className="px-4 py-2">{added}</td>
+      <td className="px-4 py-2 text-ink-2">{when}</td>
+    </tr>
   );
 }

@@ -1,6 +1,6 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { useEffect, useState, type FormEvent } from "react";
+import { useEffect, useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { ListPage } from "@amigo/contract/lists";
 import { useAddMembersMutation, usePastedMutation } from "../data/lists";
@@ -16,6 +16,7 @@ import { today } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { Me } from "@amigo/contract/accounts";
 
 const SETTLES_AFTER = 250;
 
@@ -127,19 +128,7 @@ export function AddMembers({
   return (
     <Modal wide title={t("list.addMembersTo", { title: list.title })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
-        <div>
-          <label className="mb-1 block text-[13px] font-[560]" htmlFor="pasted">
-            {t("list.pasteAddressesAsTheyCome")}
-          </label>
-          <textarea
-            id="pasted"
-            autoFocus
-            rows={4}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
-          />
-        </div>
+        <PasteField text={text} setText={setText} />
         <FaultLine error={error} />
         {told !== undefined && (
           <PastedLines
@@ -147,46 +136,14 @@ export function AddMembers({
             onFix={(written, right) => setText((before) => before.replace(written, right))}
           />
         )}
-        <p>
-          <Rich
-            id="list.theyAreAdded2"
-            choice={
-              <Choice
-                small
-                label={t("list.theyAreAdded")}
-                value={how}
-                onChange={setHow}
-                options={[
-                  { value: "quietly", name: t("list.quietly") },
-                  { value: "welcome", name: t("list.withItsWelcome") },
-                  { value: "ask", name: t("list.afterTheyAgree") },
-                ]}
-              />
-            }
-            until={
-              how === "ask" && (
-                <span className="text-[13px] text-ink-2"> {t("list.eachIsSentALink")}</span>
-              )
-            }
-          />
-        </p>
-        <div className="grid gap-3 md:grid-cols-[2fr_1fr]">
-          <Field
-            label={t("list.reason")}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            maxLength={300}
-            placeholder={t("list.helpsAtTheOpenDay")}
-            help={t("list.shownBesideEachOfThem")}
-          />
-          <DayField
-            label={t("list.lastDayIfThereIs")}
-
-            min={today(me.timeZone)}
-            value={lastDay}
-            onChange={setLastDay}
-          />
-        </div>
+        <AddingChoice how={how} setHow={setHow} />
+        <ReasonFields
+          reason={reason}
+          setReason={setReason}
+          me={me}
+          lastDay={lastDay}
+          setLastDay={setLastDay}
+        />
         <FaultLine error={adding.error} />
         {outside.length > 0 && reason.trim() !== "" && (
           <Button className="self-start" onClick={() => setAsking(true)}>
@@ -205,5 +162,91 @@ export function AddMembers({
         </div>
       </form>
     </Modal>
+  );
+}
+
+function PasteField({
+  text,
+  setText,
+}: {
+  text: string;
+  setText: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div>
+      <label className="mb-1 block text-[13px] font-[560]" htmlFor="pasted">
+        {t("list.pasteAddressesAsTheyCome")}
+      </label>
+      <textarea
+        id="pasted"
+        autoFocus
+        rows={4}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+      />
+    </div>
+  );
+}
+
+function AddingChoice({ how, setHow }: { how: Adding; setHow: Dispatch<SetStateAction<Adding>> }) {
+  return (
+    <p>
+      <Rich
+        id="list.theyAreAdded2"
+        choice={
+          <Choice
+            small
+            label={t("list.theyAreAdded")}
+            value={how}
+            onChange={setHow}
+            options={[
+              { value: "quietly", name: t("list.quietly") },
+              { value: "welcome", name: t("list.withItsWelcome") },
+              { value: "ask", name: t("list.afterTheyAgree") },
+            ]}
+          />
+        }
+        until={
+          how === "ask" && (
+            <span className="text-[13px] text-ink-2"> {t("list.eachIsSentALink")}</span>
+          )
+        }
+      />
+    </p>
+  );
+}
+
+function ReasonFields({
+  reason,
+  setReason,
+  me,
+  lastDay,
+  setLastDay,
+}: {
+  reason: string;
+  setReason: Dispatch<SetStateAction<string>>;
+  me: Me;
+  lastDay: string;
+  setLastDay: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div className="grid gap-3 md:grid-cols-[2fr_1fr]">
+      <Field
+        label={t("list.reason")}
+        value={reason}
+        onChange={(event) => setReason(event.target.value)}
+        maxLength={300}
+        placeholder={t("list.helpsAtTheOpenDay")}
+        help={t("list.shownBesideEachOfThem")}
+      />
+      <DayField
+        label={t("list.lastDayIfThereIs")}
+
+        min={today(me.timeZone)}
+        value={lastDay}
+        onChange={setLastDay}
+      />
+    </div>
   );
 }

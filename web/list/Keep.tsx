@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from "react";
 import { may } from "@amigo/core/access/may";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
-import type { ListPage } from "@amigo/contract/lists";
+import type { ListPage, Kept } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
 import { useKeepMutation, useKeptQuery, useLetGoMutation } from "../data/lists";
 import { Address } from "../ui/Address";
@@ -47,34 +47,14 @@ export function Keep({ list }: { list: ListPage }) {
       )}
       <ul>
         {kept.map((entry) => (
-          <li
+          <KeptEntry
             key={entry.address}
-            className="flex items-start gap-2 border-t border-hair-soft py-1.5 text-[13px]"
-          >
-            <b className={`w-8 shrink-0 ${entry.side === "on" ? "text-leaf-ink" : "text-brick"}`}>
-              {entry.side === "on" ? t("list.on") : t("list.off")}
-            </b>
-            <span className="min-w-0 flex-1">
-              <Address>{entry.address}</Address>
-              <span className="block text-ink-2">{entry.reason}</span>
-              <span className="block text-ink-3">
-                {entry.by}
-                {entry.lastDay !== "" && t("list.until", { when: dayOf(entry.lastDay) })}
-              </span>
-            </span>
-            {mayKeep && (
-              <Button
-                className="min-h-[26px]! px-2! text-[13px]"
-                disabled={going.isLoading}
-                onClick={() => void letGo({ id: list.id, address: entry.address })}
-              >
-                <Rich
-                  id="list.remove"
-                  address={<span className="sr-only"> {entry.address}</span>}
-                />
-              </Button>
-            )}
-          </li>
+            entry={entry}
+            mayKeep={mayKeep}
+            going={going}
+            letGo={letGo}
+            list={list}
+          />
         ))}
       </ul>
       <FaultLine error={going.error} />
@@ -151,5 +131,44 @@ export function Keep({ list }: { list: ListPage }) {
         </form>
       )}
     </Panel>
+  );
+}
+
+function KeptEntry({
+  entry,
+  mayKeep,
+  going,
+  letGo,
+  list,
+}: {
+  entry: Kept;
+  mayKeep: boolean;
+  going: ReturnType<typeof useLetGoMutation>[1];
+  letGo: ReturnType<typeof useLetGoMutation>[0];
+  list: ListPage;
+}) {
+  return (
+    <li className="flex items-start gap-2 border-t border-hair-soft py-1.5 text-[13px]">
+      <b className={`w-8 shrink-0 ${entry.side === "on" ? "text-leaf-ink" : "text-brick"}`}>
+        {entry.side === "on" ? t("list.on") : t("list.off")}
+      </b>
+      <span className="min-w-0 flex-1">
+        <Address>{entry.address}</Address>
+        <span className="block text-ink-2">{entry.reason}</span>
+        <span className="block text-ink-3">
+          {entry.by}
+          {entry.lastDay !== "" && t("list.until", { when: dayOf(entry.lastDay) })}
+        </span>
+      </span>
+      {mayKeep && (
+        <Button
+          className="min-h-[26px]! px-2! text-[13px]"
+          disabled={going.isLoading}
+          onClick={() => void letGo({ id: list.id, address: entry.address })}
+        >
+          <Rich id="list.remove" address={<span className="sr-only"> {entry.address}</span>} />
+        </Button>
+      )}
+    </li>
   );
 }

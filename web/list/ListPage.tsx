@@ -4,7 +4,13 @@ import { listKeyParts } from "@amigo/core/lists/listKey";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
 import { useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import {
+  Link,
+  useNavigate,
+  useParams,
+  useSearchParams,
+  type SetURLSearchParams,
+} from "react-router";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { Copy } from "../ui/Copy";
@@ -30,6 +36,7 @@ import { TryAddress } from "./TryAddress";
 import { Waiting } from "./Waiting";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { Me } from "@amigo/contract/accounts";
 
 const TABS = ["members", "posts", "journal"] as const;
 const TAB_NAMES = {
@@ -118,132 +125,10 @@ export function ListPage() {
           {said}
         </p>
       )}
-      {!isOpen && (
-        <p
-          role="note"
-          className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
-        >
-          <b>! </b>
-          {list.state === "closed"
-            ? t("list.thisListIsClosedIt")
-            : t("list.theSeasonIsOverIts", { season: list.season })}
-          {list.successor !== null && (
-            <>
-              {" "}
-              <Rich
-                id="list.theListNowIs"
-                title={
-                  <Link
-                    className="text-petrol underline underline-offset-2"
-                    to={`/lists/${list.successor.id}`}
-                  >
-                    {list.successor.title}
-                  </Link>
-                }
-              />
-            </>
-          )}
-        </p>
-      )}
-      <div className="mb-3 flex flex-wrap items-center gap-x-2.5 gap-y-1 text-[13px] text-ink-2">
-        <span className="mono text-[15px]! font-[560] text-ink select-all">{list.address}</span>
-        <Copy text={list.address} />
-        {list.short !== "" && (
-          <span>
-            <Rich
-              id="list.alsoWhenYouType"
-              short={<b className="font-[620] text-ink">{list.short}</b>}
-            />
-          </span>
-        )}
-        {isOpen && <OwnShort list={list} />}
-        <span>
-          {list.leads.length === 0
-            ? t("list.noLeadWithAnAccount")
-            : t("list.ledBy", { list: say(each(list.leads)) })}
-          {list.recipe !== null && (
-            <>
-              {" "}
-              <Rich id="list.byRecipe" name={<b className="font-[620]">{list.recipe.name}</b>} />
-            </>
-          )}{" "}
-          · {list.site}
-          {list.site === "" ? "" : ", "}
-          {list.season}
-        </span>
-        {list.aliases.map(({ name, until }) => (
-          <span key={name} className="block w-full">
-            <Rich
-              id="list.worksUntil"
-              name={<Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address>}
-              when={dayOf(until)}
-              copy={<Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />}
-            />
-          </span>
-        ))}
-        {list.description !== "" && (
-          <span className="block w-full text-[14px] text-ink">{list.description}</span>
-        )}
-      </div>
+      {!isOpen && <ClosedNote list={list} />}
+      <LedBy list={list} isOpen={isOpen} />
       <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_minmax(280px,350px)]">
-        <Panel className="flex min-h-[300px] flex-col overflow-hidden">
-          <div className="flex items-center gap-4 px-4 py-3">
-            <div className="w-[220px]">
-              <StepBar count={list.members} joins={list.joins} leaves={list.leaves} />
-            </div>
-            <span className="text-[13px]">
-              {!isOpen ? (
-                t("list.closedMembersAsTheyWere")
-              ) : list.joins + list.leaves === 0 ? (
-                t("list.inStepWithTheRoster")
-              ) : (
-                <>
-                  <Rich
-                    id="list.toJoinToLeave"
-                    plus={<Plus count={list.joins} />}
-                    isJoins={String(list.joins > 0)}
-                    minus={<Minus count={list.leaves} />}
-                    isLeaves={String(list.leaves > 0)}
-                    link={
-                      me.role === "coordinator" && (
-                        <>
-                          ·{" "}
-                          <Link to="/changes" className="text-petrol underline underline-offset-2">
-                            {t("list.seeWhy")}
-                          </Link>
-                        </>
-                      )
-                    }
-                  />
-                </>
-              )}
-              {list.asked > 0 && t("list.addressesAskedNotAnsweredYet", { asked: list.asked })}
-            </span>
-          </div>
-          <div
-            role="tablist"
-            aria-label={t("list.aboutThisList")}
-            className="flex gap-[18px] border-b border-hair px-4"
-          >
-            {TABS.filter((name) => name === "members" || list.may.see).map((name) => (
-              <button
-                key={name}
-                type="button"
-                role="tab"
-                aria-selected={tab === name}
-                onClick={() =>
-                  setSearch(name === "members" ? {} : { tab: name }, { replace: true })
-                }
-                className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent forced-colors:border-b-0 forced-colors:pb-[9px] text-ink-2 hover:text-ink"}`}
-              >
-                {TAB_NAMES[name]}
-              </button>
-            ))}
-          </div>
-          {tab === "members" && <Members list={list} />}
-          {tab === "posts" && list.may.see && <Posts id={list.id} />}
-          {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
-        </Panel>
+        <ListTabs list={list} isOpen={isOpen} me={me} tab={tab} setSearch={setSearch} />
         <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
           {isOpen && list.broken.length > 0 && (
             <Panel className="px-[18px] py-3">
@@ -256,20 +141,7 @@ export function ListPage() {
           )}
           {list.requests.map(({ id: request, sentence, by, at }) => (
             <Panel key={request} className="px-[18px] py-3 text-[13px]">
-              <p>
-                <Rich
-                  id="list.hasAskedForSeeThe"
-                  b={<b className="text-marigold-ink">! </b>}
-                  by={by}
-                  sentence={sentence}
-                  when={moment(at, me.timeZone)}
-                  link={(chunks) => (
-                    <Link to="/requests" className="text-petrol underline underline-offset-2">
-                      {chunks}
-                    </Link>
-                  )}
-                />
-              </p>
+              <RequestNote by={by} sentence={sentence} at={at} me={me} />
             </Panel>
           ))}
           <Waiting list={list} />
@@ -348,23 +220,7 @@ export function ListPage() {
           </Panel>
           {isOpen && list.may.see && <Keep list={list} />}
           {list.may.see && <TryAddress key={list.id} id={list.id} />}
-          {list.unreachable.length > 0 && (
-            <Panel className="px-[18px] py-3.5">
-              <h2 className="mb-1.5">
-                <Warn>
-                  {t("list.peopleCannotBeReached", { unreachable: list.unreachable.length })}
-                </Warn>
-              </h2>
-              <ul>
-                {list.unreachable.map(({ name, because }) => (
-                  <li key={`${name} ${because}`} className="border-t border-hair-soft py-1.5">
-                    <b className="font-[620]">{name}</b>
-                    <span className="block text-[13px] text-ink-2">{because}</span>
-                  </li>
-                ))}
-              </ul>
-            </Panel>
-          )}
+          {list.unreachable.length > 0 && <UnreachablePanel list={list} />}
         </div>
       </div>
       {shown === "edit" && (
@@ -519,5 +375,200 @@ function ListJournal({ id }: { id: string }) {
         </li>
       ))}
     </ul>
+  );
+}
+
+function ClosedNote({ list }: { list: List }) {
+  return (
+    <p
+      role="note"
+      className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
+    >
+      <b>! </b>
+      {list.state === "closed"
+        ? t("list.thisListIsClosedIt")
+        : t("list.theSeasonIsOverIts", { season: list.season })}
+      {list.successor !== null && (
+        <>
+          {" "}
+          <Rich
+            id="list.theListNowIs"
+            title={
+              <Link
+                className="text-petrol underline underline-offset-2"
+                to={`/lists/${list.successor.id}`}
+              >
+                {list.successor.title}
+              </Link>
+            }
+          />
+        </>
+      )}
+    </p>
+  );
+}
+
+function LedBy({ list, isOpen }: { list: List; isOpen: boolean }) {
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-x-2.5 gap-y-1 text-[13px] text-ink-2">
+      <span className="mono text-[15px]! font-[560] text-ink select-all">{list.address}</span>
+      <Copy text={list.address} />
+      {list.short !== "" && (
+        <span>
+          <Rich
+            id="list.alsoWhenYouType"
+            short={<b className="font-[620] text-ink">{list.short}</b>}
+          />
+        </span>
+      )}
+      {isOpen && <OwnShort list={list} />}
+      <span>
+        {list.leads.length === 0
+          ? t("list.noLeadWithAnAccount")
+          : t("list.ledBy", { list: say(each(list.leads)) })}
+        {list.recipe !== null && (
+          <>
+            {" "}
+            <Rich id="list.byRecipe" name={<b className="font-[620]">{list.recipe.name}</b>} />
+          </>
+        )}{" "}
+        · {list.site}
+        {list.site === "" ? "" : ", "}
+        {list.season}
+      </span>
+      {list.aliases.map(({ name, until }) => (
+        <span key={name} className="block w-full">
+          <Rich
+            id="list.worksUntil"
+            name={<Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address>}
+            when={dayOf(until)}
+            copy={<Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />}
+          />
+        </span>
+      ))}
+      {list.description !== "" && (
+        <span className="block w-full text-[14px] text-ink">{list.description}</span>
+      )}
+    </div>
+  );
+}
+
+function ListTabs({
+  list,
+  isOpen,
+  me,
+  tab,
+  setSearch,
+}: {
+  list: List;
+  isOpen: boolean;
+  me: Me;
+  tab: "journal" | "members" | "posts";
+  setSearch: SetURLSearchParams;
+}) {
+  return (
+    <Panel className="flex min-h-[300px] flex-col overflow-hidden">
+      <div className="flex items-center gap-4 px-4 py-3">
+        <div className="w-[220px]">
+          <StepBar count={list.members} joins={list.joins} leaves={list.leaves} />
+        </div>
+        <span className="text-[13px]">
+          {!isOpen ? (
+            t("list.closedMembersAsTheyWere")
+          ) : list.joins + list.leaves === 0 ? (
+            t("list.inStepWithTheRoster")
+          ) : (
+            <>
+              <Rich
+                id="list.toJoinToLeave"
+                plus={<Plus count={list.joins} />}
+                isJoins={String(list.joins > 0)}
+                minus={<Minus count={list.leaves} />}
+                isLeaves={String(list.leaves > 0)}
+                link={
+                  me.role === "coordinator" && (
+                    <>
+                      ·{" "}
+                      <Link to="/changes" className="text-petrol underline underline-offset-2">
+                        {t("list.seeWhy")}
+                      </Link>
+                    </>
+                  )
+                }
+              />
+            </>
+          )}
+          {list.asked > 0 && t("list.addressesAskedNotAnsweredYet", { asked: list.asked })}
+        </span>
+      </div>
+      <div
+        role="tablist"
+        aria-label={t("list.aboutThisList")}
+        className="flex gap-[18px] border-b border-hair px-4"
+      >
+        {TABS.filter((name) => name === "members" || list.may.see).map((name) => (
+          <button
+            key={name}
+            type="button"
+            role="tab"
+            aria-selected={tab === name}
+            onClick={() => setSearch(name === "members" ? {} : { tab: name }, { replace: true })}
+            className={`-mb-px border-b-2 pt-2 pb-[7px] ${tab === name ? "border-petrol font-[640] text-petrol" : "border-transparent forced-colors:border-b-0 forced-colors:pb-[9px] text-ink-2 hover:text-ink"}`}
+          >
+            {TAB_NAMES[name]}
+          </button>
+        ))}
+      </div>
+      {tab === "members" && <Members list={list} />}
+      {tab === "posts" && list.may.see && <Posts id={list.id} />}
+      {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
+    </Panel>
+  );
+}
+
+function RequestNote({
+  by,
+  sentence,
+  at,
+  me,
+}: {
+  by: string;
+  sentence: string;
+  at: string;
+  me: Me;
+}) {
+  return (
+    <p>
+      <Rich
+        id="list.hasAskedForSeeThe"
+        b={<b className="text-marigold-ink">! </b>}
+        by={by}
+        sentence={sentence}
+        when={moment(at, me.timeZone)}
+        link={(chunks) => (
+          <Link to="/requests" className="text-petrol underline underline-offset-2">
+            {chunks}
+          </Link>
+        )}
+      />
+    </p>
+  );
+}
+
+function UnreachablePanel({ list }: { list: List }) {
+  return (
+    <Panel className="px-[18px] py-3.5">
+      <h2 className="mb-1.5">
+        <Warn>{t("list.peopleCannotBeReached", { unreachable: list.unreachable.length })}</Warn>
+      </h2>
+      <ul>
+        {list.unreachable.map(({ name, because }) => (
+          <li key={`${name} ${because}`} className="border-t border-hair-soft py-1.5">
+            <b className="font-[620]">{name}</b>
+            <span className="block text-[13px] text-ink-2">{because}</span>
+          </li>
+        ))}
+      </ul>
+    </Panel>
   );
 }

@@ -1,4 +1,4 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
+import { useVirtualizer, type ReactVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
 import { useSearchParams } from "react-router";
 import type { ListPage, Member } from "@amigo/contract/lists";
@@ -12,6 +12,7 @@ import { dayOf, moment, today } from "../ui/time";
 import { useMembersQuery, useSetHowOftenMutation } from "../data/lists";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
+import type { Me } from "@amigo/contract/accounts";
 
 const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 104px 96px";
 const AT_ONCE = 200;
@@ -54,50 +55,7 @@ export function Members({ list }: { list: ListPage }) {
   if (data === undefined) return <Loading what={t("list.theMembers")} />;
   return (
     <>
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-hair-soft px-3 py-2 md:px-4">
-        <SearchField
-          label={t("list.findAMember")}
-          placeholder={t("list.findANameAddressOr")}
-          value={q}
-          onChange={(value) => set("q", value)}
-          className="w-64 max-w-full"
-        />
-        <span role="status" className="text-[13px] text-ink-3">
-          {q === ""
-            ? t("list.addresses5", { total: data.total })
-            : t("list.ofFound", { total: data.total, members: list.members })}
-          {on !== "" && t("list.on2", { when: dayOf(on) })}
-        </span>
-        <DayField
-          inline
-          label={t("list.asOf")}
-          value={on}
-          onChange={(day) => set("on", day)}
-          max={today(me.timeZone)}
-        />
-        {on !== "" && (
-          <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>
-            {t("list.today")}
-          </Button>
-        )}
-        {data.total > AT_ONCE && (
-          <span className="ml-auto flex items-center gap-2 text-[13px]">
-            <Button
-              disabled={from === 0}
-              onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}
-            >
-              {t("list.before")}
-            </Button>
-            {from + 1}–{Math.min(from + AT_ONCE, data.total)}
-            <Button
-              disabled={from + AT_ONCE >= data.total}
-              onClick={() => set("from", String(from + AT_ONCE))}
-            >
-              {t("list.next")}
-            </Button>
-          </span>
-        )}
-      </div>
+      <MembersHead q={q} set={set} data={data} list={list} on={on} me={me} from={from} />
       {data.members.length === 0 ? (
         q === "" ? (
           <Empty title={t("list.nobodyWasOnThisList", { when: dayOf(on) })}>
@@ -155,72 +113,164 @@ function Table({
           ),
         )}
       </div>
-      <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map(({ index, key, start }) => {
-          const member = members[index];
-          if (member === undefined) return null;
-          const where = [...new Set(member.people.map((person) => person.where))].join("; ");
-          return (
-            <div
-              key={key}
-              ref={rows.measureElement}
-              data-index={index}
-              role="row"
-              className="absolute inset-x-0 grid min-w-fit gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]"
-              style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
-            >
-              <span role="cell" className="sticky left-0 z-1 bg-panel">
-                <b className="block text-[14px] font-[620]">
-                  {member.people.map(({ name }) => name).join(", ") || "—"}
-                </b>
-                <span className="text-ink-3">
-                  {[member.what, member.role === "member" ? "" : member.role]
-                    .filter((part) => part !== "")
-                    .join(", ") || t("list.nobodyKnown")}
+      <MemberRows
+        rows={rows}
+        members={members}
+        list={list}
+        isNow={isNow}
+        setHowOften={setHowOften}
+        me={me}
+      />
+    </div>
+  );
+}
+
+function MembersHead({
+  q,
+  set,
+  data,
+  list,
+  on,
+  me,
+  from,
+}: {
+  q: string;
+  set: (name: string, value: string) => void;
+  data: { total: number; members: Member[] };
+  list: ListPage;
+  on: string;
+  me: Me;
+  from: number;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-2 border-b border-hair-soft px-3 py-2 md:px-4">
+      <SearchField
+        label={t("list.findAMember")}
+        placeholder={t("list.findANameAddressOr")}
+        value={q}
+        onChange={(value) => set("q", value)}
+        className="w-64 max-w-full"
+      />
+      <span role="status" className="text-[13px] text-ink-3">
+        {q === ""
+          ? t("list.addresses5", { total: data.total })
+          : t("list.ofFound", { total: data.total, members: list.members })}
+        {on !== "" && t("list.on2", { when: dayOf(on) })}
+      </span>
+      <DayField
+        inline
+        label={t("list.asOf")}
+        value={on}
+        onChange={(day) => set("on", day)}
+        max={today(me.timeZone)}
+      />
+      {on !== "" && (
+        <Button className="min-h-[26px]! px-2.5! text-[13px]" onClick={() => set("on", "")}>
+          {t("list.today")}
+        </Button>
+      )}
+      {data.total > AT_ONCE && (
+        <span className="ml-auto flex items-center gap-2 text-[13px]">
+          <Button
+            disabled={from === 0}
+            onClick={() => set("from", String(Math.max(0, from - AT_ONCE)))}
+          >
+            {t("list.before")}
+          </Button>
+          {from + 1}–{Math.min(from + AT_ONCE, data.total)}
+          <Button
+            disabled={from + AT_ONCE >= data.total}
+            onClick={() => set("from", String(from + AT_ONCE))}
+          >
+            {t("list.next")}
+          </Button>
+        </span>
+      )}
+    </div>
+  );
+}
+
+function MemberRows({
+  rows,
+  members,
+  list,
+  isNow,
+  setHowOften,
+  me,
+}: {
+  rows: ReactVirtualizer<HTMLDivElement, Element>;
+  members: readonly Member[];
+  list: ListPage;
+  isNow: boolean;
+  setHowOften: ReturnType<typeof useSetHowOftenMutation>[0];
+  me: Me;
+}) {
+  return (
+    <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
+      {rows.getVirtualItems().map(({ index, key, start }) => {
+        const member = members[index];
+        if (member === undefined) return null;
+        const where = [...new Set(member.people.map((person) => person.where))].join("; ");
+        return (
+          <div
+            key={key}
+            ref={rows.measureElement}
+            data-index={index}
+            role="row"
+            className="absolute inset-x-0 grid min-w-fit gap-x-3 border-b border-hair-soft px-4 py-1.5 text-[13px]"
+            style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
+          >
+            <span role="cell" className="sticky left-0 z-1 bg-panel">
+              <b className="block text-[14px] font-[620]">
+                {member.people.map(({ name }) => name).join(", ") || "—"}
+              </b>
+              <span className="text-ink-3">
+                {[member.what, member.role === "member" ? "" : member.role]
+                  .filter((part) => part !== "")
+                  .join(", ") || t("list.nobodyKnown")}
+              </span>
+            </span>
+            <span role="cell">
+              <Address>{member.address}</Address>
+              {member.state.startsWith("bounced") && (
+                <span className="block text-brick">! {member.state}</span>
+              )}
+            </span>
+            <span role="cell">
+              {[...new Set(member.people.map(({ because }) => because))].join("; ")}
+              <span className="block text-ink-3">{where}</span>
+              {member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}
+            </span>
+            <span role="cell" className="text-ink-2">
+              {list.may.change && isNow ? (
+                <Choice
+                  small
+                  label={t("list.howOftenGetsMail", { address: member.address })}
+                  value={member.howOften}
+                  onChange={(howOften) =>
+                    void setHowOften({ id: list.id, address: member.address, howOften })
+                  }
+                  className="max-w-full"
+                  options={HOW_OFTEN}
+                />
+              ) : (
+                member.gets
+              )}
+              {member.isPaused && list.may.change && isNow && (
+                <span className="block">{member.gets}</span>
+              )}
+            </span>
+            <span role="cell" className="text-ink-2">
+              {moment(member.since, me.timeZone)}
+              {member.lastMail !== null && (
+                <span className="block text-ink-3">
+                  {t("list.lastMail", { when: moment(member.lastMail, me.timeZone) })}
                 </span>
-              </span>
-              <span role="cell">
-                <Address>{member.address}</Address>
-                {member.state.startsWith("bounced") && (
-                  <span className="block text-brick">! {member.state}</span>
-                )}
-              </span>
-              <span role="cell">
-                {[...new Set(member.people.map(({ because }) => because))].join("; ")}
-                <span className="block text-ink-3">{where}</span>
-                {member.kept !== "" && <span className="block text-petrol">{member.kept}</span>}
-              </span>
-              <span role="cell" className="text-ink-2">
-                {list.may.change && isNow ? (
-                  <Choice
-                    small
-                    label={t("list.howOftenGetsMail", { address: member.address })}
-                    value={member.howOften}
-                    onChange={(howOften) =>
-                      void setHowOften({ id: list.id, address: member.address, howOften })
-                    }
-                    className="max-w-full"
-                    options={HOW_OFTEN}
-                  />
-                ) : (
-                  member.gets
-                )}
-                {member.isPaused && list.may.change && isNow && (
-                  <span className="block">{member.gets}</span>
-                )}
-              </span>
-              <span role="cell" className="text-ink-2">
-                {moment(member.since, me.timeZone)}
-                {member.lastMail !== null && (
-                  <span className="block text-ink-3">
-                    {t("list.lastMail", { when: moment(member.lastMail, me.timeZone) })}
-                  </span>
-                )}
-              </span>
-            </div>
-          );
-        })}
-      </div>
+              )}
+            </span>
+          </div>
+        );
+      })}
     </div>
   );
 }

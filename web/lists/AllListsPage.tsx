@@ -1,4 +1,6 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
+import type { z } from "zod";
+import type { getAllLists } from "@amigo/contract/lists";
+import { useVirtualizer, type ReactVirtualizer } from "@tanstack/react-virtual";
 import { useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
@@ -73,28 +75,7 @@ export function AllListsPage() {
   const all = lists.length > 0 && lists.every(({ id }) => ticked.has(id));
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead
-        title={t("lists.allLists")}
-        line={t("lists.listsOf", {
-          lists: data.lists.length,
-          label: current?.label.replace("-", "–") ?? "",
-        })}
-      >
-        <Link to="/lists/try" className="text-petrol underline underline-offset-2">
-          {t("lists.tryAnAddress")}
-        </Link>
-        <Link to="/requests" className="mr-1 text-petrol underline underline-offset-2">
-          {t("lists.requests")}
-        </Link>
-        {mayChange && (
-          <Link
-            to="/lists/new"
-            className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
-          >
-            {t("lists.makeAList")}
-          </Link>
-        )}
-      </PageHead>
+      <ListsHead data={data} current={current} mayChange={mayChange} />
       {said !== "" && (
         <p role="status" className="mb-2.5 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
           {said}
@@ -265,52 +246,103 @@ function Rows({
           </span>
         ))}
       </div>
-      <div role="rowgroup" className="relative min-w-fit" style={{ height: drawn.getTotalSize() }}>
-        {drawn.getVirtualItems().map(({ index, key, start }) => {
-          const list = lists[index];
-          if (list === undefined) return null;
-          return (
-            <div
-              key={key}
-              role="row"
-              className="absolute inset-x-0 grid h-[38px] min-w-fit items-center gap-x-3 border-b border-hair-soft px-4"
-              style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
-            >
-              <span role="cell">
-                <input
-                  type="checkbox"
+      <ListRows drawn={drawn} lists={lists} ticked={ticked} toggle={toggle} />
+    </div>
+  );
+}
 
-                  aria-label={t("lists.tick", { title: list.title })}
-                  checked={ticked.has(list.id)}
-                  onChange={() => toggle(list.id)}
-                />
-              </span>
-              <span role="cell" className="sticky left-0 z-1 truncate bg-panel leading-[36px]">
-                <Link to={`/lists/${list.id}`} className="font-[620] text-petrol hover:underline">
-                  {list.title}
-                </Link>
-              </span>
-              <span role="cell" className="mono truncate" title={list.name}>
-                {list.name}
-              </span>
-              <span role="cell" className="truncate text-[13px] text-ink-2">
-                {list.site}
-              </span>
-              <span role="cell" className="truncate text-[13px] text-ink-2">
-                {list.recipe === "" ? t("lists.none") : list.recipe}
-                {list.apart && <span className="text-marigold-ink"> {t("lists.apart")}</span>}
-              </span>
-              <span role="cell" className="truncate text-[13px] text-ink-2">
-                {list.leads.join(", ")}
-              </span>
-              <span role="cell">{list.members}</span>
-              <span role="cell" className="text-[13px] text-ink-2">
-                {STATE_WORDS[list.state]}
-              </span>
-            </div>
-          );
-        })}
-      </div>
+function ListsHead({
+  data,
+  current,
+  mayChange,
+}: {
+  data: z.output<typeof getAllLists.answer>;
+  current: { label: string; current: boolean } | undefined;
+  mayChange: boolean;
+}) {
+  return (
+    <PageHead
+      title={t("lists.allLists")}
+      line={t("lists.listsOf", {
+        lists: data.lists.length,
+        label: current?.label.replace("-", "–") ?? "",
+      })}
+    >
+      <Link to="/lists/try" className="text-petrol underline underline-offset-2">
+        {t("lists.tryAnAddress")}
+      </Link>
+      <Link to="/requests" className="mr-1 text-petrol underline underline-offset-2">
+        {t("lists.requests")}
+      </Link>
+      {mayChange && (
+        <Link
+          to="/lists/new"
+          className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
+        >
+          {t("lists.makeAList")}
+        </Link>
+      )}
+    </PageHead>
+  );
+}
+
+function ListRows({
+  drawn,
+  lists,
+  ticked,
+  toggle,
+}: {
+  drawn: ReactVirtualizer<HTMLDivElement, Element>;
+  lists: readonly ListLine[];
+  ticked: ReadonlySet<string>;
+  toggle: (id: string) => void;
+}) {
+  return (
+    <div role="rowgroup" className="relative min-w-fit" style={{ height: drawn.getTotalSize() }}>
+      {drawn.getVirtualItems().map(({ index, key, start }) => {
+        const list = lists[index];
+        if (list === undefined) return null;
+        return (
+          <div
+            key={key}
+            role="row"
+            className="absolute inset-x-0 grid h-[38px] min-w-fit items-center gap-x-3 border-b border-hair-soft px-4"
+            style={{ gridTemplateColumns: COLUMNS, transform: `translateY(${start}px)` }}
+          >
+            <span role="cell">
+              <input
+                type="checkbox"
+
+                aria-label={t("lists.tick", { title: list.title })}
+                checked={ticked.has(list.id)}
+                onChange={() => toggle(list.id)}
+              />
+            </span>
+            <span role="cell" className="sticky left-0 z-1 truncate bg-panel leading-[36px]">
+              <Link to={`/lists/${list.id}`} className="font-[620] text-petrol hover:underline">
+                {list.title}
+              </Link>
+            </span>
+            <span role="cell" className="mono truncate" title={list.name}>
+              {list.name}
+            </span>
+            <span role="cell" className="truncate text-[13px] text-ink-2">
+              {list.site}
+            </span>
+            <span role="cell" className="truncate text-[13px] text-ink-2">
+              {list.recipe === "" ? t("lists.none") : list.recipe}
+              {list.apart && <span className="text-marigold-ink"> {t("lists.apart")}</span>}
+            </span>
+            <span role="cell" className="truncate text-[13px] text-ink-2">
+              {list.leads.join(", ")}
+            </span>
+            <span role="cell">{list.members}</span>
+            <span role="cell" className="text-[13px] text-ink-2">
+              {STATE_WORDS[list.state]}
+            </span>
+          </div>
+        );
+      })}
     </div>
   );
 }

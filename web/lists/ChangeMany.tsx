@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from "react";
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { say } from "@amigo/language/say";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { EditWanted } from "@amigo/contract/edits";
@@ -114,30 +114,16 @@ export function ChangeMany({
   return (
     <Modal title={t("lists.changeLists2", { lists: lists.length })} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={submit}>
-        <p>
-          <Choice
-            label={t("lists.whatToChange")}
-            value={what}
-            onChange={(next) => {
-              setWhat(next);
-              setValue("");
-              setEdited("");
-              setAsRecipe(false);
-            }}
-            options={WHAT}
-          />{" "}
-          {form === "choice" && (
-            <>
-              <span className="mx-1">:</span>{" "}
-              <Choice
-                label={t("lists.toWhat")}
-                value={chosen?.value ?? ""}
-                onChange={setValue}
-                options={choices}
-              />
-            </>
-          )}
-        </p>
+        <WhatToChange
+          what={what}
+          setWhat={setWhat}
+          setValue={setValue}
+          setEdited={setEdited}
+          setAsRecipe={setAsRecipe}
+          form={form}
+          chosen={chosen}
+          choices={choices}
+        />
         {form === "number" && (
           <Field
             label={labelOf(rule ?? "perDay")}
@@ -149,20 +135,13 @@ export function ChangeMany({
           />
         )}
         {(form === "text" || form === "addresses") && (
-          <div>
-            <label className="mb-1 block text-[13px] font-[560]" htmlFor="many-text">
-              {say(ALL_RULES[rule ?? "footer"].words)}
-            </label>
-            <textarea
-              id="many-text"
-              rows={form === "text" ? 4 : 2}
-              disabled={asRecipe}
-              value={edited}
-              maxLength={ALL_RULES[rule ?? "footer"].most}
-              onChange={(event) => setEdited(event.target.value)}
-              className="block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
-            />
-          </div>
+          <WelcomeText
+            rule={rule}
+            form={form}
+            asRecipe={asRecipe}
+            edited={edited}
+            setEdited={setEdited}
+          />
         )}
         {form !== "choice" && withRecipe && (
           <label className="flex items-center gap-2">
@@ -191,5 +170,83 @@ export function ChangeMany({
         </div>
       </form>
     </Modal>
+  );
+}
+
+function WhatToChange({
+  what,
+  setWhat,
+  setValue,
+  setEdited,
+  setAsRecipe,
+  form,
+  chosen,
+  choices,
+}: {
+  what: What;
+  setWhat: Dispatch<SetStateAction<What>>;
+  setValue: Dispatch<SetStateAction<string>>;
+  setEdited: Dispatch<SetStateAction<string>>;
+  setAsRecipe: Dispatch<SetStateAction<boolean>>;
+  form: "number" | "text" | "addresses" | "choice";
+  chosen: { value: string; name: string } | undefined;
+  choices: readonly { value: string; name: string }[];
+}) {
+  return (
+    <p>
+      <Choice
+        label={t("lists.whatToChange")}
+        value={what}
+        onChange={(next) => {
+          setWhat(next);
+          setValue("");
+          setEdited("");
+          setAsRecipe(false);
+        }}
+        options={WHAT}
+      />{" "}
+      {form === "choice" && (
+        <>
+          <span className="mx-1">:</span>{" "}
+          <Choice
+            label={t("lists.toWhat")}
+            value={chosen?.value ?? ""}
+            onChange={setValue}
+            options={choices}
+          />
+        </>
+      )}
+    </p>
+  );
+}
+
+function WelcomeText({
+  rule,
+  form,
+  asRecipe,
+  edited,
+  setEdited,
+}: {
+  rule: RuleId | undefined;
+  form: "text" | "addresses";
+  asRecipe: boolean;
+  edited: string;
+  setEdited: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div>
+      <label className="mb-1 block text-[13px] font-[560]" htmlFor="many-text">
+        {say(ALL_RULES[rule ?? "footer"].words)}
+      </label>
+      <textarea
+        id="many-text"
+        rows={form === "text" ? 4 : 2}
+        disabled={asRecipe}
+        value={edited}
+        maxLength={ALL_RULES[rule ?? "footer"].most}
+        onChange={(event) => setEdited(event.target.value)}
+        className="block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+      />
+    </div>
   );
 }

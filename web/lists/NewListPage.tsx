@@ -1,10 +1,10 @@
-import { useState, type FormEvent } from "react";
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { tidyName } from "@amigo/core/naming/pattern";
-import type { EditWanted } from "@amigo/contract/edits";
+import type { EditWanted, Making } from "@amigo/contract/edits";
 import { useMakingQuery } from "../data/edits";
 import { AudienceField } from "../ui/AudienceField";
 import { Button } from "../ui/Button";
@@ -107,95 +107,33 @@ export function NewListPage() {
           onSubmit={submit}
         >
           <div className="flex min-w-0 flex-col gap-3">
-            <div className="grid sm:grid-cols-2 gap-3">
-              <Field
-                label={t("lists.displayName")}
-                autoFocus
-                value={title}
-                onChange={(event) => setTitle(event.target.value)}
-                maxLength={120}
-                placeholder={t("lists.parentsCouncil")}
-              />
-              <Field
-                label={t("lists.nameBeforeThe")}
-                value={ownName}
-                spellCheck={false}
-                onChange={(event) => setName(event.target.value.toLowerCase())}
-                maxLength={64}
-                className="[&_input]:font-mono [&_input]:text-[12.5px]"
-                help={ownName === "" ? "" : `${ownName}@${making.listDomain}`}
-              />
-            </div>
+            <NameFields
+              title={title}
+              setTitle={setTitle}
+              ownName={ownName}
+              setName={setName}
+              making={making}
+            />
             <AudienceField
               label={t("lists.whoBelongsOnItBy")}
               value={audience}
               onChange={setAudience}
               each=""
             />
-            <div>
-              <label htmlFor="addresses" className="mb-1 block text-[13px] font-[560]">
-                {t("lists.addressesToPutOnIt")}
-              </label>
-              <textarea
-                id="addresses"
-                rows={3}
-                value={pasted}
-                onChange={(event) => setPasted(event.target.value)}
-                className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
-              />
-              {pasted.trim() !== "" && (
-                <p role="status" className="mt-1 text-[13px]">
-                  <Rich
-                    id="lists.addressesInToPutOn"
-                    pieces={pieces.length}
-                    good={good.length}
-                    meant={
-                      repaired.length > 0 && (
-                        <span className="block">
-                          {t("lists.readAsProbablyMeant", {
-                            list: repaired
-                              .slice(0, 6)
-                              .map(({ written, address }) =>
-                                t("lists.written", { address, written }),
-                              )
-                              .join(" · "),
-                            isMore: String(repaired.length > 6),
-                          })}
-                        </span>
-                      )
-                    }
-                    unusable={
-                      bad.length > 0 && (
-                        <span className="block">
-                          <Warn>
-                            {t("lists.notUsableAsTheyStand", {
-                              list: bad.slice(0, 6).join(" · "),
-                              isMore: String(bad.length > 6),
-                            })}
-                          </Warn>
-                        </span>
-                      )
-                    }
-                  />
-                </p>
-              )}
-            </div>
-            <div className="grid sm:grid-cols-2 gap-3">
-              <Field
-                label={t("lists.description")}
-                value={description}
-                onChange={(event) => setDescription(event.target.value)}
-                maxLength={500}
-                placeholder={t("lists.whoItIsForAnd")}
-              />
-              <Field
-                label={t("lists.shortNamesWithCommasBetween")}
-                value={short}
-                onChange={(event) => setShort(event.target.value)}
-                maxLength={120}
-                placeholder={t("lists.council")}
-              />
-            </div>
+            <PastedAddresses
+              pasted={pasted}
+              setPasted={setPasted}
+              pieces={pieces}
+              good={good}
+              repaired={repaired}
+              bad={bad}
+            />
+            <DescriptionFields
+              description={description}
+              setDescription={setDescription}
+              short={short}
+              setShort={setShort}
+            />
           </div>
           <div className="flex min-w-0 flex-col gap-3">
             <RuleFields
@@ -235,5 +173,137 @@ export function NewListPage() {
         />
       )}
     </>
+  );
+}
+
+function NameFields({
+  title,
+  setTitle,
+  ownName,
+  setName,
+  making,
+}: {
+  title: string;
+  setTitle: Dispatch<SetStateAction<string>>;
+  ownName: string;
+  setName: Dispatch<SetStateAction<string | undefined>>;
+  making: Making;
+}) {
+  return (
+    <div className="grid sm:grid-cols-2 gap-3">
+      <Field
+        label={t("lists.displayName")}
+        autoFocus
+        value={title}
+        onChange={(event) => setTitle(event.target.value)}
+        maxLength={120}
+        placeholder={t("lists.parentsCouncil")}
+      />
+      <Field
+        label={t("lists.nameBeforeThe")}
+        value={ownName}
+        spellCheck={false}
+        onChange={(event) => setName(event.target.value.toLowerCase())}
+        maxLength={64}
+        className="[&_input]:font-mono [&_input]:text-[12.5px]"
+        help={ownName === "" ? "" : `${ownName}@${making.listDomain}`}
+      />
+    </div>
+  );
+}
+
+function PastedAddresses({
+  pasted,
+  setPasted,
+  pieces,
+  good,
+  repaired,
+  bad,
+}: {
+  pasted: string;
+  setPasted: Dispatch<SetStateAction<string>>;
+  pieces: string[];
+  good: string[];
+  repaired: { written: string; address: string }[];
+  bad: string[];
+}) {
+  return (
+    <div>
+      <label htmlFor="addresses" className="mb-1 block text-[13px] font-[560]">
+        {t("lists.addressesToPutOnIt")}
+      </label>
+      <textarea
+        id="addresses"
+        rows={3}
+        value={pasted}
+        onChange={(event) => setPasted(event.target.value)}
+        className="mono block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5"
+      />
+      {pasted.trim() !== "" && (
+        <p role="status" className="mt-1 text-[13px]">
+          <Rich
+            id="lists.addressesInToPutOn"
+            pieces={pieces.length}
+            good={good.length}
+            meant={
+              repaired.length > 0 && (
+                <span className="block">
+                  {t("lists.readAsProbablyMeant", {
+                    list: repaired
+                      .slice(0, 6)
+                      .map(({ written, address }) => t("lists.written", { address, written }))
+                      .join(" · "),
+                    isMore: String(repaired.length > 6),
+                  })}
+                </span>
+              )
+            }
+            unusable={
+              bad.length > 0 && (
+                <span className="block">
+                  <Warn>
+                    {t("lists.notUsableAsTheyStand", {
+                      list: bad.slice(0, 6).join(" · "),
+                      isMore: String(bad.length > 6),
+                    })}
+                  </Warn>
+                </span>
+              )
+            }
+          />
+        </p>
+      )}
+    </div>
+  );
+}
+
+function DescriptionFields({
+  description,
+  setDescription,
+  short,
+  setShort,
+}: {
+  description: string;
+  setDescription: Dispatch<SetStateAction<string>>;
+  short: string;
+  setShort: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div className="grid sm:grid-cols-2 gap-3">
+      <Field
+        label={t("lists.description")}
+        value={description}
+        onChange={(event) => setDescription(event.target.value)}
+        maxLength={500}
+        placeholder={t("lists.whoItIsForAnd")}
+      />
+      <Field
+        label={t("lists.shortNamesWithCommasBetween")}
+        value={short}
+        onChange={(event) => setShort(event.target.value)}
+        maxLength={120}
+        placeholder={t("lists.council")}
+      />
+    </div>
   );
 }

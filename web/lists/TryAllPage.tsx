@@ -9,6 +9,7 @@ import { Choice } from "../ui/Choice";
 import { OUTCOMES, PROOF_CHOICES } from "../ui/outcomes";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { t } from "../texts/t";
+import type { VerdictLine } from "@amigo/contract/lists";
 
 /** What would happen to mail of one address on every list, and what its owner could see of each. */
 export function TryAllPage() {
@@ -68,48 +69,7 @@ export function TryAllPage() {
         </Empty>
       ) : (
         <Panel scrolls={t("lists.verdicts")} className="lg:min-h-0 lg:flex-1">
-          <table className="wide-table w-full table-fixed text-[13px]">
-            <caption className="sr-only">{t("lists.lists2", { lists: data.lists.length })}</caption>
-            <thead>
-              <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
-                <th className="px-4 py-1.5 font-[500]">{t("lists.list")}</th>
-                <th className="w-28 px-2 py-1.5 font-[500]">{t("lists.result")}</th>
-                <th className="px-2 py-1.5 font-[500]">{t("lists.why")}</th>
-                <th className="w-16 px-2 py-1.5 font-[500]">{t("lists.canFindIt")}</th>
-                <th className="w-24 px-2 py-1.5 font-[500]">{t("lists.canSeeMembers")}</th>
-                <th className="w-24 px-2 py-1.5 font-[500]">{t("lists.canReadArchive")}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.lists.map(
-                ({ id, title, address: eachAddress, outcome, reaches, reason, sight }) => (
-                  <tr key={id} className="border-b border-hair-soft align-top last:border-b-0">
-                    <td className="px-4 py-1.5">
-                      <Link
-                        to={`/lists/${id}`}
-                        className="block truncate font-[620] hover:underline"
-                      >
-                        {title}
-                      </Link>
-                      <Address className="text-ink-2">
-                        {eachAddress.slice(0, eachAddress.indexOf("@"))}
-                      </Address>
-                    </td>
-                    <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>
-                      {OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}
-                      {outcome === "goes out" && reaches === "leads" && (
-                        <span className="block text-ink-2">{t("lists.toTheLeads")}</span>
-                      )}
-                    </td>
-                    <td className="px-2 py-1.5 text-ink-2">{reason}</td>
-                    <Yes is={sight.finds} />
-                    <Yes is={sight.seesMembers} />
-                    <Yes is={sight.readsArchive} />
-                  </tr>
-                ),
-              )}
-            </tbody>
-          </table>
+          <ResultsTable data={data} />
         </Panel>
       )}
     </div>
@@ -121,5 +81,47 @@ function Yes({ is }: { is: boolean }) {
     <td className={`px-2 py-1.5 ${is ? "" : "text-ink-3"}`}>
       {is ? t("lists.yes") : t("lists.no")}
     </td>
+  );
+}
+
+function ResultsTable({ data }: { data: { who: string; address: string; lists: VerdictLine[] } }) {
+  return (
+    <table className="wide-table w-full table-fixed text-[13px]">
+      <caption className="sr-only">{t("lists.lists2", { lists: data.lists.length })}</caption>
+      <thead>
+        <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
+          <th className="px-4 py-1.5 font-[500]">{t("lists.list")}</th>
+          <th className="w-28 px-2 py-1.5 font-[500]">{t("lists.result")}</th>
+          <th className="px-2 py-1.5 font-[500]">{t("lists.why")}</th>
+          <th className="w-16 px-2 py-1.5 font-[500]">{t("lists.canFindIt")}</th>
+          <th className="w-24 px-2 py-1.5 font-[500]">{t("lists.canSeeMembers")}</th>
+          <th className="w-24 px-2 py-1.5 font-[500]">{t("lists.canReadArchive")}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {data.lists.map(({ id, title, address: eachAddress, outcome, reaches, reason, sight }) => (
+          <tr key={id} className="border-b border-hair-soft align-top last:border-b-0">
+            <td className="px-4 py-1.5">
+              <Link to={`/lists/${id}`} className="block truncate font-[620] hover:underline">
+                {title}
+              </Link>
+              <Address className="text-ink-2">
+                {eachAddress.slice(0, eachAddress.indexOf("@"))}
+              </Address>
+            </td>
+            <td className={`px-2 py-1.5 ${OUTCOMES[outcome].look}`}>
+              {OUTCOMES[outcome].sign} {OUTCOMES[outcome].words.toLowerCase()}
+              {outcome === "goes out" && reaches === "leads" && (
+                <span className="block text-ink-2">{t("lists.toTheLeads")}</span>
+              )}
+            </td>
+            <td className="px-2 py-1.5 text-ink-2">{reason}</td>
+            <Yes is={sight.finds} />
+            <Yes is={sight.seesMembers} />
+            <Yes is={sight.readsArchive} />
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -9,6 +9,7 @@ import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { Me } from "@amigo/contract/accounts";
 
 /** What one is writing, and what waits for its time. */
 export function Drafts() {
@@ -60,18 +61,13 @@ export function Drafts() {
                     {t("mail.changed", { when: moment(changedAt, me.timeZone) })}
                   </span>
                 ) : (
-                  <>
-                    <b className="font-[620] text-petrol">
-                      {t("mail.goesOut", { when: moment(sendAt, me.timeZone) })}
-                    </b>
-                    <Button
-                      className="min-h-[26px]! text-[13px]"
-                      disabled={unplanning.isLoading}
-                      onClick={() => void unplan(id)}
-                    >
-                      {t("mail.notAtThatTime")}
-                    </Button>
-                  </>
+                  <PlannedTime
+                    sendAt={sendAt}
+                    me={me}
+                    unplanning={unplanning}
+                    unplan={unplan}
+                    id={id}
+                  />
                 )}
                 <Button
                   look="quiet"
@@ -89,6 +85,35 @@ export function Drafts() {
           </ul>
         )}
       </Panel>
+    </>
+  );
+}
+
+function PlannedTime({
+  sendAt,
+  me,
+  unplanning,
+  unplan,
+  id,
+}: {
+  sendAt: string;
+  me: Me;
+  unplanning: ReturnType<typeof useUnplanMutation>[1];
+  unplan: ReturnType<typeof useUnplanMutation>[0];
+  id: string;
+}) {
+  return (
+    <>
+      <b className="font-[620] text-petrol">
+        {t("mail.goesOut", { when: moment(sendAt, me.timeZone) })}
+      </b>
+      <Button
+        className="min-h-[26px]! text-[13px]"
+        disabled={unplanning.isLoading}
+        onClick={() => void unplan(id)}
+      >
+        {t("mail.notAtThatTime")}
+      </Button>
     </>
   );
 }

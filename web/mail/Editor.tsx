@@ -11,7 +11,15 @@ import {
   ListOrdered,
   Quote,
 } from "lucide-react";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import {
+  useEffect,
+  useRef,
+  useState,
+  type ReactNode,
+  type Dispatch,
+  type SetStateAction,
+  type RefObject,
+} from "react";
 import { MERGE_FIELDS } from "@amigo/core/mail/merge";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -82,26 +90,7 @@ export function Editor({
     if (editor !== null && (editor.isEmpty ? "" : editor.getHTML()) !== html)
       editor.commands.setContent(html, { emitUpdate: false });
   }, [editor, html]);
-  return (
-    <div className="rounded-md border border-hair bg-panel focus-within:border-petrol">
-      <EditorContent editor={editor} />
-      {editor !== null && <Bar editor={editor} onPicture={() => input.current?.click()} />}
-      <input
-        ref={input}
-        type="file"
-        accept="image/png,image/jpeg,image/gif,image/webp"
-        multiple
-        className="hidden"
-        aria-hidden="true"
-        tabIndex={-1}
-        data-pictures=""
-        onChange={(event) => {
-          take(event.target.files);
-          event.target.value = "";
-        }}
-      />
-    </div>
-  );
+  return <EditorFrame editor={editor} input={input} take={take} />;
 }
 
 function Bar({ editor, onPicture }: { editor: TextEditor; onPicture: () => void }) {
@@ -200,45 +189,9 @@ function Bar({ editor, onPicture }: { editor: TextEditor; onPicture: () => void 
       <Tool name={t("mail.picture")} on={false} onClick={onPicture}>
         <Picture size={15} />
       </Tool>
-      <span className="ml-auto">
-        <Choice
-          small
-          label={t("mail.fillInForEach")}
-          value=""
-          onChange={(field) => {
-            if (field !== "") editor.chain().focus().insertContent(`{${field}}`).run();
-          }}
-          options={[
-            { value: "", name: t("mail.fillInForEach2") },
-            ...MERGE_FIELDS.map((field) => ({ value: field as string, name: `{${field}}` })),
-          ]}
-        />
-      </span>
+      <MergeFields editor={editor} />
       {linking !== undefined && (
-        <form
-          className="flex w-full items-center gap-2 px-1 pt-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            event.stopPropagation();
-            link();
-          }}
-        >
-          <input
-            autoFocus
-            aria-label={t("mail.whereTheLinkLeads")}
-            placeholder={t("mail.https")}
-            value={linking}
-            onChange={(event) => setLinking(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === "Escape") {
-                setLinking(undefined);
-                editor.commands.focus();
-              }
-            }}
-            className="h-[28px] flex-1 rounded-md border border-hair bg-panel px-2"
-          />
-          <Button type="submit">{linking.trim() === "" ? t("mail.noLink") : t("mail.link")}</Button>
-        </form>
+        <LinkForm link={link} linking={linking} setLinking={setLinking} editor={editor} />
       )}
     </div>
   );
@@ -275,4 +228,93 @@ function withScheme(href: string): string {
     : href.includes("@") && !href.includes("/")
       ? t("mail.mailto", { href })
       : `https://${href}`;
+}
+
+function EditorFrame({
+  editor,
+  input,
+  take,
+}: {
+  editor: TextEditor;
+  input: RefObject<HTMLInputElement | null>;
+  take: (files: FileList | null | undefined) => boolean;
+}) {
+  return (
+    <div className="rounded-md border border-hair bg-panel focus-within:border-petrol">
+      <EditorContent editor={editor} />
+      {editor !== null && <Bar editor={editor} onPicture={() => input.current?.click()} />}
+      <input
+        ref={input}
+        type="file"
+        accept="image/png,image/jpeg,image/gif,image/webp"
+        multiple
+        className="hidden"
+        aria-hidden="true"
+        tabIndex={-1}
+        data-pictures=""
+        onChange={(event) => {
+          take(event.target.files);
+          event.target.value = "";
+        }}
+      />
+    </div>
+  );
+}
+
+function MergeFields({ editor }: { editor: TextEditor }) {
+  return (
+    <span className="ml-auto">
+      <Choice
+        small
+        label={t("mail.fillInForEach")}
+        value=""
+        onChange={(field) => {
+          if (field !== "") editor.chain().focus().insertContent(`{${field}}`).run();
+        }}
+        options={[
+          { value: "", name: t("mail.fillInForEach2") },
+          ...MERGE_FIELDS.map((field) => ({ value: field as string, name: `{${field}}` })),
+        ]}
+      />
+    </span>
+  );
+}
+
+function LinkForm({
+  link,
+  linking,
+  setLinking,
+  editor,
+}: {
+  link: () => void;
+  linking: string;
+  setLinking: Dispatch<SetStateAction<string | undefined>>;
+  editor: TextEditor;
+}) {
+  return (
+    <form
+      className="flex w-full items-center gap-2 px-1 pt-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        link();
+      }}
+    >
+      <input
+        autoFocus
+        aria-label={t("mail.whereTheLinkLeads")}
+        placeholder={t("mail.https")}
+        value={linking}
+        onChange={(event) => setLinking(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === "Escape") {
+            setLinking(undefined);
+            editor.commands.focus();
+          }
+        }}
+        className="h-[28px] flex-1 rounded-md border border-hair bg-panel px-2"
+      />
+      <Button type="submit">{linking.trim() === "" ? t("mail.noLink") : t("mail.link")}</Button>
+    </form>
+  );
 }

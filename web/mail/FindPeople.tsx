@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import type { Target } from "@amigo/contract/drafts";
 import { usePersonHitsQuery } from "../data/private";
 import { Button } from "../ui/Button";
@@ -48,26 +48,7 @@ export function FindPeople({
         <ul className="mt-1.5 max-h-72 overflow-auto rounded-md border border-hair">
           {hits.map((hit) => (
             <li key={hit.id} className="border-b border-hair-soft last:border-b-0">
-              <label className="flex items-baseline gap-2.5 px-3 py-1">
-                <input
-                  type="checkbox"
-
-                  checked={!off.has(hit.id)}
-                  onChange={(event) => {
-                    const next = new Set(off);
-                    if (event.target.checked) next.delete(hit.id);
-                    else next.add(hit.id);
-                    setOff(next);
-                  }}
-                />
-                <b className="font-[620]">{hit.name}</b>
-                <span className="min-w-0 flex-1 truncate text-[13px] text-ink-2">{hit.detail}</span>
-                {!hit.reached && (
-                  <span className="text-[13px]">
-                    <Warn>{t("mail.noAddress")}</Warn>
-                  </span>
-                )}
-              </label>
+              <PersonHit off={off} hit={hit} setOff={setOff} />
             </li>
           ))}
         </ul>
@@ -97,5 +78,45 @@ export function FindPeople({
         </Button>
       </div>
     </Modal>
+  );
+}
+
+function PersonHit({
+  off,
+  hit,
+  setOff,
+}: {
+  off: ReadonlySet<string>;
+  hit: {
+    id: string;
+    name: string;
+    detail: string;
+    reached: boolean;
+    child: boolean;
+    addresses: string[];
+  };
+  setOff: Dispatch<SetStateAction<ReadonlySet<string>>>;
+}) {
+  return (
+    <label className="flex items-baseline gap-2.5 px-3 py-1">
+      <input
+        type="checkbox"
+
+        checked={!off.has(hit.id)}
+        onChange={(event) => {
+          const next = new Set(off);
+          if (event.target.checked) next.delete(hit.id);
+          else next.add(hit.id);
+          setOff(next);
+        }}
+      />
+      <b className="font-[620]">{hit.name}</b>
+      <span className="min-w-0 flex-1 truncate text-[13px] text-ink-2">{hit.detail}</span>
+      {!hit.reached && (
+        <span className="text-[13px]">
+          <Warn>{t("mail.noAddress")}</Warn>
+        </span>
+      )}
+    </label>
   );
 }

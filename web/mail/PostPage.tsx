@@ -23,6 +23,7 @@ import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
+import type { Me } from "@amigo/contract/accounts";
 
 const ANSWER =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
@@ -36,32 +37,7 @@ export function PostPage() {
   if (post === undefined) return <Loading what={t("mail.thePost")} />;
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead
-        title={post.subject === "" ? t("mail.noSubject") : post.subject}
-        line={
-          <>
-            {post.from} · {moment(post.at, me.timeZone)}
-          </>
-        }
-      >
-        <Link to="/mail" className="mr-2 text-petrol underline underline-offset-2">
-          {t("mail.allMail")}
-        </Link>
-        {post.outcome === "goes out" && post.kept && may(me.role, "write to lists") && (
-          <>
-            {post.lists.length > 0 && (
-              <Link to={`/mail/write?answer=${post.id}&all`} className={ANSWER}>
-                {t("mail.answerAll")}
-              </Link>
-            )}
-            {post.fromAddress !== me.email && (
-              <Link to={`/mail/write?answer=${post.id}`} className={ANSWER}>
-                {t("mail.answer", { from: post.from })}
-              </Link>
-            )}
-          </>
-        )}
-      </PageHead>
+      <PostHead post={post} me={me} />
       <p className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <span>
           <Rich
@@ -339,5 +315,36 @@ function Recipients({ post }: { post: Post }) {
         ))}
       </tbody>
     </WideTable>
+  );
+}
+
+function PostHead({ post, me }: { post: Post; me: Me }) {
+  return (
+    <PageHead
+      title={post.subject === "" ? t("mail.noSubject") : post.subject}
+      line={
+        <>
+          {post.from} · {moment(post.at, me.timeZone)}
+        </>
+      }
+    >
+      <Link to="/mail" className="mr-2 text-petrol underline underline-offset-2">
+        {t("mail.allMail")}
+      </Link>
+      {post.outcome === "goes out" && post.kept && may(me.role, "write to lists") && (
+        <>
+          {post.lists.length > 0 && (
+            <Link to={`/mail/write?answer=${post.id}&all`} className={ANSWER}>
+              {t("mail.answerAll")}
+            </Link>
+          )}
+          {post.fromAddress !== me.email && (
+            <Link to={`/mail/write?answer=${post.id}`} className={ANSWER}>
+              {t("mail.answer", { from: post.from })}
+            </Link>
+          )}
+        </>
+      )}
+    </PageHead>
   );
 }

@@ -1,5 +1,6 @@
+import type { PrivateListPage as ListShown } from "@amigo/contract/private";
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { useNavigate, useParams } from "react-router";
 import {
   useChangePrivateListMutation,
@@ -60,47 +61,7 @@ export function PrivateListPage() {
             </Button>
           </p>
         )}
-        <Combobox
-          value={null}
-          onChange={(hit: { id: string } | null) => {
-            if (hit !== null) {
-              void change({ id, add: [hit.id] });
-              setText("");
-            }
-          }}
-          immediate
-        >
-          <ComboboxInput
-            aria-label={t("mail.addSomebody")}
-            placeholder={t("mail.addSomebodyPartOfA")}
-            value={text}
-            displayValue={() => text}
-            onChange={(event) => setText(event.target.value)}
-            autoComplete="off"
-            className="h-[34px] w-96 max-w-full rounded-md border border-hair bg-panel px-2.5"
-          />
-          <ComboboxOptions
-            modal={false}
-            anchor={{ to: "bottom start", gap: 4 }}
-            className="z-30 min-w-[min(24rem,90vw)] rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
-          >
-            {open.map((hit) => (
-              <ComboboxOption
-                key={hit.id}
-                value={hit}
-                className="flex cursor-pointer items-baseline gap-3 px-3 py-1.5 data-focus:bg-petrol-soft"
-              >
-                <b className="font-[620]">{hit.name}</b>
-                <span className="flex-1 text-[13px] text-ink-2">{hit.detail}</span>
-                {!hit.reached && (
-                  <span className="text-[13px]">
-                    <Warn>{t("mail.notReached")}</Warn>
-                  </span>
-                )}
-              </ComboboxOption>
-            ))}
-          </ComboboxOptions>
-        </Combobox>
+        <PersonFinder change={change} id={id} setText={setText} text={text} open={open} />
         <p className="flex flex-wrap items-center gap-2">
           <Rich
             id="mail.mailForAChildOnIt"
@@ -119,50 +80,126 @@ export function PrivateListPage() {
           />
         </p>
         <FaultLine error={changing.error ?? ending.error} />
-        <Panel>
-          {list.persons.length === 0 ? (
-            <Empty title={t("mail.nobodyIsOnItYet")}>
-              <p>{t("mail.typePartOfAName")}</p>
-            </Empty>
-          ) : (
-            <ul>
-              {list.persons.map((person) => (
-                <li
-                  key={person.id}
-                  className="flex items-center gap-4 border-b border-hair-soft px-4 py-1.5 last:border-b-0"
-                >
-                  <span className="min-w-0 flex-1">
-                    <b className="font-[620]">{person.name}</b>
-                    <span className="block text-[13px] text-ink-2">{person.detail}</span>
-                  </span>
-                  <span className="text-[13px]">
-                    {person.gone ? (
-                      <Warn>{t("mail.gone")}</Warn>
-                    ) : person.addresses.length === 0 ? (
-                      <Warn>{t("mail.noAddress")}</Warn>
-                    ) : (
-                      person.addresses.map((address) => (
-                        <span key={address} className="block">
-                          <Address>{address}</Address>
-                        </span>
-                      ))
-                    )}
-                  </span>
-                  <Button
-                    className="min-h-[26px]! px-2! text-[13px]"
-                    onClick={() => void change({ id, remove: [person.id] })}
-                  >
-                    <Rich
-                      id="mail.remove2"
-                      name={<span className="sr-only"> {person.name}</span>}
-                    />
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          )}
-        </Panel>
+        <PersonsOnList list={list} change={change} id={id} />
       </div>
     </>
+  );
+}
+
+function PersonFinder({
+  change,
+  id,
+  setText,
+  text,
+  open,
+}: {
+  change: ReturnType<typeof useChangePrivateListMutation>[0];
+  id: string;
+  setText: Dispatch<SetStateAction<string>>;
+  text: string;
+  open: {
+    id: string;
+    name: string;
+    detail: string;
+    reached: boolean;
+    child: boolean;
+    addresses: string[];
+  }[];
+}) {
+  return (
+    <Combobox
+      value={null}
+      onChange={(hit: { id: string } | null) => {
+        if (hit !== null) {
+          void change({ id, add: [hit.id] });
+          setText("");
+        }
+      }}
+      immediate
+    >
+      <ComboboxInput
+        aria-label={t("mail.addSomebody")}
+        placeholder={t("mail.addSomebodyPartOfA")}
+        value={text}
+        displayValue={() => text}
+        onChange={(event) => setText(event.target.value)}
+        autoComplete="off"
+        className="h-[34px] w-96 max-w-full rounded-md border border-hair bg-panel px-2.5"
+      />
+      <ComboboxOptions
+        modal={false}
+        anchor={{ to: "bottom start", gap: 4 }}
+        className="z-30 min-w-[min(24rem,90vw)] rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
+      >
+        {open.map((hit) => (
+          <ComboboxOption
+            key={hit.id}
+            value={hit}
+            className="flex cursor-pointer items-baseline gap-3 px-3 py-1.5 data-focus:bg-petrol-soft"
+          >
+            <b className="font-[620]">{hit.name}</b>
+            <span className="flex-1 text-[13px] text-ink-2">{hit.detail}</span>
+            {!hit.reached && (
+              <span className="text-[13px]">
+                <Warn>{t("mail.notReached")}</Warn>
+              </span>
+            )}
+          </ComboboxOption>
+        ))}
+      </ComboboxOptions>
+    </Combobox>
+  );
+}
+
+function PersonsOnList({
+  list,
+  change,
+  id,
+}: {
+  list: ListShown;
+  change: ReturnType<typeof useChangePrivateListMutation>[0];
+  id: string;
+}) {
+  return (
+    <Panel>
+      {list.persons.length === 0 ? (
+        <Empty title={t("mail.nobodyIsOnItYet")}>
+          <p>{t("mail.typePartOfAName")}</p>
+        </Empty>
+      ) : (
+        <ul>
+          {list.persons.map((person) => (
+            <li
+              key={person.id}
+              className="flex items-center gap-4 border-b border-hair-soft px-4 py-1.5 last:border-b-0"
+            >
+              <span className="min-w-0 flex-1">
+                <b className="font-[620]">{person.name}</b>
+                <span className="block text-[13px] text-ink-2">{person.detail}</span>
+              </span>
+              <span className="text-[13px]">
+                {person.gone ? (
+                  <Warn>{t("mail.gone")}</Warn>
+                ) : person.addresses.length === 0 ? (
+                  <Warn>{t("mail.noAddress")}</Warn>
+                ) : (
+                  person.addresses.map((address) => (
+                    <span key={address} className="block">
+                      <Address>{address}</Address>
+                    </span>
+                  ))
+                )}
+              </span>
+              <Button
+                className="min-h-[26px]! px-2! text-[13px]"
+                onClick={() => void change({ id, remove: [person.id] })}
+              >
+                <Rich id="mail.remove2" name={<span className="sr-only"> {person.name}</span>} />
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </Panel>
   );
 }

@@ -119,27 +119,7 @@ export function TargetField({
             className="min-w-40 flex-1 bg-transparent px-1 outline-none!"
           />
         </div>
-        <ComboboxOptions
-          modal={false}
-          anchor={{ to: "bottom start", gap: 4 }}
-          className="z-30 max-h-80! w-(--input-width) min-w-[min(30rem,90vw)] overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
-        >
-          {open.map((hit) => (
-            <ComboboxOption
-              key={`${hit.kind} ${hit.id}`}
-              value={hit}
-              className="flex cursor-pointer items-center gap-2.5 px-3 py-1.5 data-focus:bg-petrol-soft"
-            >
-              <Sign many={hit.many} />
-              <b className="font-[620]">{hit.name}</b>
-              <span
-                className={`min-w-0 flex-1 truncate text-ink-2 ${hit.kind === "private" ? "text-[13px]" : "mono"}`}
-              >
-                {hit.detail}
-              </span>
-            </ComboboxOption>
-          ))}
-        </ComboboxOptions>
+        <TargetOptions open={open} />
       </Combobox>
       {fault !== undefined && (
         <p id={`${inputId}-fault`} role="alert" className="mt-1 text-[13px] text-brick">
@@ -268,5 +248,31 @@ function Members({
         </ul>
       )}
     </fieldset>
+  );
+}
+
+function TargetOptions({ open }: { open: TargetHit[] }) {
+  return (
+    <ComboboxOptions
+      modal={false}
+      anchor={{ to: "bottom start", gap: 4 }}
+      className="z-30 max-h-80! w-(--input-width) min-w-[min(30rem,90vw)] overflow-auto rounded-md border border-hair bg-panel py-1 shadow-lg empty:invisible"
+    >
+      {open.map((hit) => (
+        <ComboboxOption
+          key={`${hit.kind} ${hit.id}`}
+          value={hit}
+          className="flex cursor-pointer items-center gap-2.5 px-3 py-1.5 data-focus:bg-petrol-soft"
+        >
+          <Sign many={hit.many} />
+          <b className="font-[620]">{hit.name}</b>
+          <span
+            className={`min-w-0 flex-1 truncate text-ink-2 ${hit.kind === "private" ? "text-[13px]" : "mono"}`}
+          >
+            {hit.detail}
+          </span>
+        </ComboboxOption>
+      ))}
+    </ComboboxOptions>
   );
 }

@@ -1,6 +1,6 @@
 import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { ChevronDown, X } from "lucide-react";
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import type { DraftContent, Template } from "@amigo/contract/drafts";
 import {
   useDropTemplateMutation,
@@ -11,6 +11,7 @@ import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
 import { t } from "../texts/t";
+import type { Me } from "@amigo/contract/accounts";
 
 /** Texts to begin a mail with: to take one, or to keep what is written as one. */
 export function Templates({
@@ -72,50 +73,83 @@ export function Templates({
                 ))}
               </ul>
             )}
-            <form
-              className="flex flex-col gap-1.5 border-t border-hair-soft pt-2.5"
-              onSubmit={(event) => {
-                event.preventDefault();
-                event.stopPropagation();
-                void keep({ name, subject: content.subject, html: content.html, shared }).then(
-                  ({ data }) => {
-                    if (data !== undefined) setName("");
-                  },
-                );
-              }}
-            >
-              <div className="flex gap-2">
-                <input
-                  aria-label={t("mail.nameOfTheTemplate")}
-                  placeholder={t("mail.saveAsTemplate")}
-                  value={name}
-                  onChange={(event) => setName(event.target.value)}
-                  maxLength={80}
-                  className="h-[30px] min-w-0 flex-1 rounded-md border border-hair bg-panel px-2.5"
-                />
-                <Button
-                  type="submit"
-                  disabled={name.trim() === "" || content.html === "" || keeping.isLoading}
-                >
-                  {t("mail.save")}
-                </Button>
-              </div>
-              {me.role === "coordinator" && (
-                <label className="flex items-center gap-2 text-[13px]">
-                  <input
-                    type="checkbox"
-
-                    checked={shared}
-                    onChange={(event) => setShared(event.target.checked)}
-                  />
-                  {t("mail.forEverybodyWhoWrites")}
-                </label>
-              )}
-              <FaultLine error={keeping.error} />
-            </form>
+            <TemplateForm
+              keep={keep}
+              name={name}
+              content={content}
+              shared={shared}
+              setName={setName}
+              keeping={keeping}
+              me={me}
+              setShared={setShared}
+            />
           </div>
         )}
       </PopoverPanel>
     </Popover>
+  );
+}
+
+function TemplateForm({
+  keep,
+  name,
+  content,
+  shared,
+  setName,
+  keeping,
+  me,
+  setShared,
+}: {
+  keep: ReturnType<typeof useKeepTemplateMutation>[0];
+  name: string;
+  content: DraftContent;
+  shared: boolean;
+  setName: Dispatch<SetStateAction<string>>;
+  keeping: ReturnType<typeof useKeepTemplateMutation>[1];
+  me: Me;
+  setShared: Dispatch<SetStateAction<boolean>>;
+}) {
+  return (
+    <form
+      className="flex flex-col gap-1.5 border-t border-hair-soft pt-2.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        void keep({ name, subject: content.subject, html: content.html, shared }).then(
+          ({ data }) => {
+            if (data !== undefined) setName("");
+          },
+        );
+      }}
+    >
+      <div className="flex gap-2">
+        <input
+          aria-label={t("mail.nameOfTheTemplate")}
+          placeholder={t("mail.saveAsTemplate")}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          maxLength={80}
+          className="h-[30px] min-w-0 flex-1 rounded-md border border-hair bg-panel px-2.5"
+        />
+        <Button
+          type="submit"
+          disabled={name.trim() === "" || content.html === "" || keeping.isLoading}
+        >
+          {t("mail.save")}
+        </Button>
+      </div>
+      {me.role === "coordinator" && (
+        <label className="flex items-center gap-2 text-[13px]">
+          <input
+            type="checkbox"
+
+            checked={shared}
+            onChange={(event) => setShared(event.target.checked)}
+          />
+          {t("mail.forEverybodyWhoWrites")}
+        </label>
+      )}
+      <FaultLine error={keeping.error} />
+    </form>
   );
 }

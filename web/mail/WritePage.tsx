@@ -1,6 +1,13 @@
-import { useEffect, useEffectEvent, useRef, useState } from "react";
+import {
+  useEffect,
+  useEffectEvent,
+  useRef,
+  useState,
+  type Dispatch,
+  type SetStateAction,
+} from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
-import type { Target } from "@amigo/contract/drafts";
+import type { Target, DraftContent } from "@amigo/contract/drafts";
 import {
   useAddFileMutation,
   useDropFileMutation,
@@ -26,7 +33,7 @@ import { Reckoned } from "./Reckoned";
 import { TargetField } from "./TargetField";
 import { Templates } from "./Templates";
 import { faultOf, targetsIn } from "./typedTargets";
-import { useDraft } from "./useDraft";
+import { useDraft, type OwnDraft } from "./useDraft";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
@@ -187,28 +194,7 @@ export function WritePage() {
   const hasMore = more || content.cc.length + content.bcc.length > 0;
   return (
     <>
-      <PageHead
-        title={t("mail.write")}
-        line={
-          content.shown
-            ? t("mail.recipientsSeeEachOthersAddresses")
-            : t("mail.recipientsDontSeeEachOthers")
-        }
-      >
-        <span role="status" className="text-[13px] text-ink-3">
-          {draft.state === "kept"
-            ? t("mail.savedAsADraft")
-            : draft.state === "writing"
-              ? t("mail.notSavedYet")
-              : ""}
-        </span>
-        <Templates
-          content={content}
-          onTake={({ subject, html }) =>
-            change({ html, ...(content.subject === "" ? { subject } : {}) })
-          }
-        />
-      </PageHead>
+      <WriteHead content={content} draft={draft} change={change} />
       {draft.fault !== "" && (
         <p
           role="alert"
@@ -257,30 +243,14 @@ export function WritePage() {
             </Button>
           </div>
           {hasMore && (
-            <>
-              <TargetField
-                label={t("mail.cc")}
-                text={texts.cc}
-                onText={(cc) => {
-                  setUnsettled("");
-                  setTexts((before) => ({ ...before, cc }));
-                }}
-                targets={content.cc}
-                onChange={(cc) => change({ cc })}
-                leaving={leaving}
-              />
-              <TargetField
-                label={t("mail.bcc")}
-                text={texts.bcc}
-                onText={(bcc) => {
-                  setUnsettled("");
-                  setTexts((before) => ({ ...before, bcc }));
-                }}
-                targets={content.bcc}
-                onChange={(bcc) => change({ bcc })}
-                leaving={leaving}
-              />
-            </>
+            <CopyFields
+              texts={texts}
+              setUnsettled={setUnsettled}
+              setTexts={setTexts}
+              content={content}
+              change={change}
+              leaving={leaving}
+            />
           )}
           <Reckoned counts={counts} isEmpty={isEmpty} />
           <Field
@@ -308,48 +278,7 @@ export function WritePage() {
               draft.setFiles((before) => before.filter((one) => one.id !== file));
             }}
           />
-          <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
-            {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
-            isEmpty ? (
-              <span className="flex items-center gap-2">
-                <Rich
-                  id="mail.itComesFrom2"
-                  choice={
-                    <Choice
-                      small
-                      label={t("mail.itComesFrom")}
-                      value={content.as}
-                      onChange={(as) => change({ as })}
-                      options={[
-                        { value: "oneself", name: t("mail.meByWayOfThe") },
-                        { value: "list", name: t("mail.theListItself") },
-                      ]}
-                    />
-                  }
-                />
-              </span>
-            ) : (
-              <span>{t("mail.itComesFromYouTo")}</span>
-            )}
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-
-                checked={content.copyToMe}
-                onChange={(event) => change({ copyToMe: event.target.checked })}
-              />
-              {t("mail.aCopyToMe")}
-            </label>
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-
-                checked={content.shown}
-                onChange={(event) => change({ shown: event.target.checked })}
-              />
-              {t("mail.thoseInToAndCc")}
-            </label>
-          </div>
+          <SenderChoice content={content} isEmpty={isEmpty} change={change} />
           {unsettled !== "" && (
             <p role="alert" className="text-brick">
               {t("mail.nothingWasSent", { unsettled })}
@@ -411,21 +340,7 @@ export function WritePage() {
               {t("mail.sendATestToMe")}
             </Button>
           </div>
-          {planning && (
-            <form
-              className="flex flex-wrap items-end gap-2"
-              onSubmit={(event) => {
-                event.preventDefault();
-                void submit("later");
-              }}
-            >
-              <DayField label={t("mail.itGoesOut")} withTime required value={at} onChange={setAt} />
-              <Button type="submit" look="go" disabled={at === "" || !isReady}>
-                {t("mail.sendAtThatTime")}
-              </Button>
-              <span className="pb-1.5 text-[13px] text-ink-3">{t("mail.toWhoeverIsOnThe")}</span>
-            </form>
-          )}
+          {planning && <LaterForm submit={submit} at={at} setAt={setAt} isReady={isReady} />}
         </div>
       </Panel>
       {finding && (
@@ -446,31 +361,7 @@ export function WritePage() {
       )}
       {previewing && <PreviewDialog id={id} onClose={() => setPreviewing(false)} />}
       {asking !== undefined && (
-        <Modal title={t("mail.checkBeforeSending")} onClose={() => setAsking(undefined)}>
-          <ul className="mb-4 flex flex-col gap-2">
-            {asks.map(({ id: ask, sentence }) => (
-              <li key={ask}>
-                <Warn>{sentence}</Warn>
-              </li>
-            ))}
-          </ul>
-          <div className="flex justify-end gap-2">
-            <Button autoFocus onClick={() => setAsking(undefined)}>
-              {t("mail.backToTheMail")}
-            </Button>
-            <Button
-              look="go"
-              onClick={() =>
-                void submit(
-                  asking,
-                  asks.map((ask) => ask.id),
-                )
-              }
-            >
-              {t("mail.sendAnyway")}
-            </Button>
-          </div>
-        </Modal>
+        <AskFirst setAsking={setAsking} asks={asks} submit={submit} asking={asking} />
       )}
     </>
   );
@@ -485,4 +376,205 @@ function useRested<Value>(value: Value, rests: number): [Value, boolean] {
     return () => clearTimeout(timer);
   }, [text, rests]);
   return [rested.value, rested.text === text];
+}
+
+function WriteHead({
+  content,
+  draft,
+  change,
+}: {
+  content: DraftContent;
+  draft: OwnDraft;
+  change: (part: Partial<DraftContent>) => void;
+}) {
+  return (
+    <PageHead
+      title={t("mail.write")}
+      line={
+        content.shown
+          ? t("mail.recipientsSeeEachOthersAddresses")
+          : t("mail.recipientsDontSeeEachOthers")
+      }
+    >
+      <span role="status" className="text-[13px] text-ink-3">
+        {draft.state === "kept"
+          ? t("mail.savedAsADraft")
+          : draft.state === "writing"
+            ? t("mail.notSavedYet")
+            : ""}
+      </span>
+      <Templates
+        content={content}
+        onTake={({ subject, html }) =>
+          change({ html, ...(content.subject === "" ? { subject } : {}) })
+        }
+      />
+    </PageHead>
+  );
+}
+
+function CopyFields({
+  texts,
+  setUnsettled,
+  setTexts,
+  content,
+  change,
+  leaving,
+}: {
+  texts: { to: string; cc: string; bcc: string };
+  setUnsettled: Dispatch<SetStateAction<string>>;
+  setTexts: Dispatch<SetStateAction<{ to: string; cc: string; bcc: string }>>;
+  content: DraftContent;
+  change: (part: Partial<DraftContent>) => void;
+  leaving: { leftOut: string[]; onLeaveOut: (leftOut: string[]) => void };
+}) {
+  return (
+    <>
+      <TargetField
+        label={t("mail.cc")}
+        text={texts.cc}
+        onText={(cc) => {
+          setUnsettled("");
+          setTexts((before) => ({ ...before, cc }));
+        }}
+        targets={content.cc}
+        onChange={(cc) => change({ cc })}
+        leaving={leaving}
+      />
+      <TargetField
+        label={t("mail.bcc")}
+        text={texts.bcc}
+        onText={(bcc) => {
+          setUnsettled("");
+          setTexts((before) => ({ ...before, bcc }));
+        }}
+        targets={content.bcc}
+        onChange={(bcc) => change({ bcc })}
+        leaving={leaving}
+      />
+    </>
+  );
+}
+
+function SenderChoice({
+  content,
+  isEmpty,
+  change,
+}: {
+  content: DraftContent;
+  isEmpty: boolean;
+  change: (part: Partial<DraftContent>) => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
+      {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
+      isEmpty ? (
+        <span className="flex items-center gap-2">
+          <Rich
+            id="mail.itComesFrom2"
+            choice={
+              <Choice
+                small
+                label={t("mail.itComesFrom")}
+                value={content.as}
+                onChange={(as) => change({ as })}
+                options={[
+                  { value: "oneself", name: t("mail.meByWayOfThe") },
+                  { value: "list", name: t("mail.theListItself") },
+                ]}
+              />
+            }
+          />
+        </span>
+      ) : (
+        <span>{t("mail.itComesFromYouTo")}</span>
+      )}
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+
+          checked={content.copyToMe}
+          onChange={(event) => change({ copyToMe: event.target.checked })}
+        />
+        {t("mail.aCopyToMe")}
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+
+          checked={content.shown}
+          onChange={(event) => change({ shown: event.target.checked })}
+        />
+        {t("mail.thoseInToAndCc")}
+      </label>
+    </div>
+  );
+}
+
+function LaterForm({
+  submit,
+  at,
+  setAt,
+  isReady,
+}: {
+  submit: (how: "now" | "later", asked?: readonly string[]) => Promise<void>;
+  at: string;
+  setAt: Dispatch<SetStateAction<string>>;
+  isReady: boolean;
+}) {
+  return (
+    <form
+      className="flex flex-wrap items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit("later");
+      }}
+    >
+      <DayField label={t("mail.itGoesOut")} withTime required value={at} onChange={setAt} />
+      <Button type="submit" look="go" disabled={at === "" || !isReady}>
+        {t("mail.sendAtThatTime")}
+      </Button>
+      <span className="pb-1.5 text-[13px] text-ink-3">{t("mail.toWhoeverIsOnThe")}</span>
+    </form>
+  );
+}
+
+function AskFirst({
+  setAsking,
+  asks,
+  submit,
+  asking,
+}: {
+  setAsking: Dispatch<SetStateAction<"now" | "later" | undefined>>;
+  asks: { id: string; sentence: string }[];
+  submit: (how: "now" | "later", asked?: readonly string[]) => Promise<void>;
+  asking: "now" | "later";
+}) {
+  return (
+    <Modal title={t("mail.checkBeforeSending")} onClose={() => setAsking(undefined)}>
+      <ul className="mb-4 flex flex-col gap-2">
+        {asks.map(({ id: ask, sentence }) => (
+          <li key={ask}>
+            <Warn>{sentence}</Warn>
+          </li>
+        ))}
+      </ul>
+      <div className="flex justify-end gap-2">
+        <Button autoFocus onClick={() => setAsking(undefined)}>
+          {t("mail.backToTheMail")}
+        </Button>
+        <Button
+          look="go"
+          onClick={() =>
+            void submit(
+              asking,
+              asks.map((ask) => ask.id),
+            )
+          }
+        >
+          {t("mail.sendAnyway")}
+        </Button>
+      </div>
+    </Modal>
+  );
 }

@@ -1,4 +1,4 @@
-import { useState, type FormEvent } from "react";
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { useMe } from "../data/me";
 import { useForgetMutation, useLeftQuery } from "../data/people";
 import { Button } from "../ui/Button";
@@ -9,6 +9,7 @@ import { SearchField } from "../ui/SearchField";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import type { Me } from "@amigo/contract/accounts";
 
 /** People who are in no sheet any more: what is kept of them can be handed out, and removed for good. */
 export function Left() {
@@ -53,29 +54,15 @@ export function Left() {
         <Panel scrolls={t("people.peopleWhoLeft")} className="min-h-0">
           <ul>
             {people.map(({ id, name, role, left }) => (
-              <li
+              <FormerMember
                 key={id}
-                className="flex items-center gap-3 border-b border-hair-soft px-4 py-2 last:border-b-0"
-              >
-                <b className="w-64 font-[620]">{name}</b>
-                <span className="flex-1 text-ink-2">
-                  {t("people.left", { role, when: moment(left, me.timeZone) })}
-                </span>
-                <a
-                  className="text-petrol underline underline-offset-2"
-                  href={`/api/people/${encodeURIComponent(id)}/record`}
-                  download
-                >
-                  <Rich
-                    id="people.downloadThisPersonsDataOf"
-                    name={name}
-                    span={(chunks) => <span className="sr-only">{chunks}</span>}
-                  />
-                </a>
-                <Button onClick={() => setForgetting({ id, name })}>
-                  <Rich id="people.remove" name={<span className="sr-only"> {name}</span>} />
-                </Button>
-              </li>
+                id={id}
+                name={name}
+                role={role}
+                left={left}
+                me={me}
+                setForgetting={setForgetting}
+              />
             ))}
           </ul>
         </Panel>
@@ -133,5 +120,44 @@ function Forget({
         </div>
       </form>
     </Modal>
+  );
+}
+
+function FormerMember({
+  id,
+  name,
+  role,
+  left,
+  me,
+  setForgetting,
+}: {
+  id: string;
+  name: string;
+  role: string;
+  left: string;
+  me: Me;
+  setForgetting: Dispatch<SetStateAction<{ id: string; name: string } | undefined>>;
+}) {
+  return (
+    <li className="flex items-center gap-3 border-b border-hair-soft px-4 py-2 last:border-b-0">
+      <b className="w-64 font-[620]">{name}</b>
+      <span className="flex-1 text-ink-2">
+        {t("people.left", { role, when: moment(left, me.timeZone) })}
+      </span>
+      <a
+        className="text-petrol underline underline-offset-2"
+        href={`/api/people/${encodeURIComponent(id)}/record`}
+        download
+      >
+        <Rich
+          id="people.downloadThisPersonsDataOf"
+          name={name}
+          span={(chunks) => <span className="sr-only">{chunks}</span>}
+        />
+      </a>
+      <Button onClick={() => setForgetting({ id, name })}>
+        <Rich id="people.remove" name={<span className="sr-only"> {name}</span>} />
+      </Button>
+    </li>
   );
 }

@@ -1,7 +1,7 @@
-import { useEffect, useEffectEvent, useState } from "react";
+import { useEffect, useEffectEvent, useState, type Dispatch, type SetStateAction } from "react";
 import { useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
-import type { PersonLine } from "@amigo/contract/people";
+import type { PersonLine, Family } from "@amigo/contract/people";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead } from "../ui/Page";
@@ -80,69 +80,21 @@ function Families() {
   }, [typed]);
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-center gap-3">
-        <input
-          type="search"
-          aria-label={t("people.findPeople")}
-          placeholder={t("people.partOfANameNumber")}
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
-          className="h-[34px] w-80 max-w-full rounded-md border border-hair bg-panel px-2.5"
-        />
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-
-            checked={only !== ""}
-            onChange={(event) => set("only", event.target.checked ? "unreachable" : "")}
-          />
-          {t("people.onlyFamiliesWithoutAWorking")}
-        </label>
-        {data !== undefined && (
-          <span role="status" className="text-[13px] text-ink-3">
-            {t("people.families", { total: data.total, isFetching: String(isFetching) })}
-          </span>
-        )}
-        {data !== undefined && data.total > AT_ONCE && (
-          <span className="ml-auto flex items-center gap-2 text-[13px]">
-            <Button
-              disabled={from === 0}
-              onClick={() => set("from", from <= AT_ONCE ? "" : String(from - AT_ONCE))}
-            >
-              {t("people.before")}
-            </Button>
-            {from + 1}–{Math.min(from + AT_ONCE, data.total)}
-            <Button
-              disabled={from + AT_ONCE >= data.total}
-              onClick={() => set("from", String(from + AT_ONCE))}
-            >
-              {t("people.next")}
-            </Button>
-          </span>
-        )}
-      </div>
+      <FamilyFilters
+        typed={typed}
+        setTyped={setTyped}
+        only={only}
+        set={set}
+        data={data}
+        isFetching={isFetching}
+        from={from}
+      />
       {error !== undefined ? (
         <FaultLine error={error} />
       ) : data === undefined ? (
         <Loading what={t("people.theFamilies")} />
       ) : data.families.length === 0 ? (
-        <Empty
-          title={
-            q !== ""
-              ? t("people.nobodyHereHasInName", { q })
-              : only !== ""
-                ? t("people.everyFamilyCanBeReached")
-                : t("people.nobodyIsKnownYet")
-          }
-        >
-          <p>
-            {q !== ""
-              ? t("people.tryFewerLetters")
-              : only !== ""
-                ? t("people.eachStudentHasAGuardian")
-                : t("people.peopleComeFromYourSheets")}
-          </p>
-        </Empty>
+        <NoFamilies q={q} only={only} />
       ) : (
         <div className="grid grid-cols-[repeat(auto-fill,minmax(min(340px,100%),1fr))] items-start gap-3.5">
           {data.families.map((family) => (
@@ -164,5 +116,89 @@ function Families() {
       )}
       {ticked.length > 0 && <Ticked people={ticked} onClear={() => setTicked([])} />}
     </>
+  );
+}
+
+function FamilyFilters({
+  typed,
+  setTyped,
+  only,
+  set,
+  data,
+  isFetching,
+  from,
+}: {
+  typed: string;
+  setTyped: Dispatch<SetStateAction<string>>;
+  only: "" | "unreachable";
+  set: (name: string, value: string) => void;
+  data: { total: number; families: Family[] } | undefined;
+  isFetching: ReturnType<typeof usePeopleQuery>["isFetching"];
+  from: number;
+}) {
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-3">
+      <input
+        type="search"
+        aria-label={t("people.findPeople")}
+        placeholder={t("people.partOfANameNumber")}
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        className="h-[34px] w-80 max-w-full rounded-md border border-hair bg-panel px-2.5"
+      />
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+
+          checked={only !== ""}
+          onChange={(event) => set("only", event.target.checked ? "unreachable" : "")}
+        />
+        {t("people.onlyFamiliesWithoutAWorking")}
+      </label>
+      {data !== undefined && (
+        <span role="status" className="text-[13px] text-ink-3">
+          {t("people.families", { total: data.total, isFetching: String(isFetching) })}
+        </span>
+      )}
+      {data !== undefined && data.total > AT_ONCE && (
+        <span className="ml-auto flex items-center gap-2 text-[13px]">
+          <Button
+            disabled={from === 0}
+            onClick={() => set("from", from <= AT_ONCE ? "" : String(from - AT_ONCE))}
+          >
+            {t("people.before")}
+          </Button>
+          {from + 1}–{Math.min(from + AT_ONCE, data.total)}
+          <Button
+            disabled={from + AT_ONCE >= data.total}
+            onClick={() => set("from", String(from + AT_ONCE))}
+          >
+            {t("people.next")}
+          </Button>
+        </span>
+      )}
+    </div>
+  );
+}
+
+function NoFamilies({ q, only }: { q: string; only: "" | "unreachable" }) {
+  return (
+    <Empty
+      title={
+        q !== ""
+          ? t("people.nobodyHereHasInName", { q })
+          : only !== ""
+            ? t("people.everyFamilyCanBeReached")
+            : t("people.nobodyIsKnownYet")
+      }
+    >
+      <p>
+        {q !== ""
+          ? t("people.tryFewerLetters")
+          : only !== ""
+            ? t("people.eachStudentHasAGuardian")
+            : t("people.peopleComeFromYourSheets")}
+      </p>
+    </Empty>
   );
 }

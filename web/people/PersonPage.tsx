@@ -68,23 +68,7 @@ export function PersonPage() {
                 ? t("people.onNoList2")
                 : t("people.onLists2", { lists: lists.length })}
             </h2>
-            <ul>
-              {lists.map((list) => (
-                <li
-                  key={`${list.id} ${list.address}`}
-                  className="grid gap-x-3 md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.2fr)] border-t border-hair-soft px-4 py-1.5 first:border-t-0"
-                >
-                  <Link to={`/lists/${list.id}`} className="font-[620] hover:underline">
-                    {list.title}
-                  </Link>
-                  <Address>{list.address}</Address>
-                  <span className="text-[13px]">
-                    {list.because}
-                    <span className="block text-ink-3">{list.where}</span>
-                  </span>
-                </li>
-              ))}
-            </ul>
+            <ListsOfPerson lists={lists} />
           </Panel>
           <Timeline lines={data.timeline} />
         </div>
@@ -150,5 +134,38 @@ function Timeline({ lines }: { lines: Page["timeline"] }) {
         ))}
       </ol>
     </Panel>
+  );
+}
+
+function ListsOfPerson({
+  lists,
+}: {
+  lists: {
+    id: string;
+    title: string;
+    address: string;
+    because: string;
+    where: string;
+    since: string;
+  }[];
+}) {
+  return (
+    <ul>
+      {lists.map((list) => (
+        <li
+          key={`${list.id} ${list.address}`}
+          className="grid gap-x-3 md:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.2fr)] border-t border-hair-soft px-4 py-1.5 first:border-t-0"
+        >
+          <Link to={`/lists/${list.id}`} className="font-[620] hover:underline">
+            {list.title}
+          </Link>
+          <Address>{list.address}</Address>
+          <span className="text-[13px]">
+            {list.because}
+            <span className="block text-ink-3">{list.where}</span>
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, type NavigateFunction } from "react-router";
 import type { PersonLine } from "@amigo/contract/people";
 import {
   useChangePrivateListMutation,
@@ -66,29 +66,7 @@ export function Ticked({
       {people.some(({ role }) => role === "student") && (
         <span className="text-[13px] text-ink-2">{t("people.aChildStandsForThe")}</span>
       )}
-      <Button
-        look="go"
-        disabled={people.length > MOST_TARGETS}
-        title={
-          people.length > MOST_TARGETS
-            ? t("people.atMostPeopleAtOnce", { MOSTTARGETS: MOST_TARGETS })
-            : undefined
-        }
-        onClick={() =>
-          void navigate("/mail/write", {
-            state: {
-              people: people.map(({ id, name: eachName, role }) => ({
-                kind: "person",
-                id,
-                name: eachName,
-                ...(role === "student" ? { whom: "guardians" } : {}),
-              })),
-            },
-          })
-        }
-      >
-        {t("people.writeToThem")}
-      </Button>
+      <WriteToThem people={people} navigate={navigate} />
       <Button
         onClick={() =>
           void navigate(`/lists/new?audience=${encodeURIComponent(audienceOf(people))}`)
@@ -129,5 +107,39 @@ export function Ticked({
         {t("people.untickAll")}
       </Button>
     </div>
+  );
+}
+
+function WriteToThem({
+  people,
+  navigate,
+}: {
+  people: readonly PersonLine[];
+  navigate: NavigateFunction;
+}) {
+  return (
+    <Button
+      look="go"
+      disabled={people.length > MOST_TARGETS}
+      title={
+        people.length > MOST_TARGETS
+          ? t("people.atMostPeopleAtOnce", { MOSTTARGETS: MOST_TARGETS })
+          : undefined
+      }
+      onClick={() =>
+        void navigate("/mail/write", {
+          state: {
+            people: people.map(({ id, name: eachName, role }) => ({
+              kind: "person",
+              id,
+              name: eachName,
+              ...(role === "student" ? { whom: "guardians" } : {}),
+            })),
+          },
+        })
+      }
+    >
+      {t("people.writeToThem")}
+    </Button>
   );
 }

@@ -79,41 +79,7 @@ function Sheet({ source }: { source: HelpedSource }) {
             aria-label={t("helper.rowsFor", { name: source.name })}
             tabIndex={0}
           >
-            <table className="wide-table text-[13px]">
-              <thead>
-                <tr>
-                  {source.columns.map(({ title }, column) => (
-                    <th key={column} className="px-1 pb-1 text-left font-[560] whitespace-nowrap">
-                      {title}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((row, at) => (
-                  <tr key={at}>
-                    {row.map((cell, column) => (
-                      <td key={column} className="p-0.5">
-                        <input
-                          aria-label={t("helper.newRow", {
-                            title: source.columns[column]?.title ?? "",
-                            number: at + 1,
-                          })}
-                          value={cell}
-                          maxLength={1000}
-                          onChange={(event) => set(at, column, event.target.value)}
-                          onPaste={(event) => {
-                            if (paste(at, column, event.clipboardData.getData("text/plain")))
-                              event.preventDefault();
-                          }}
-                          className="h-[28px] w-40 rounded border border-hair bg-panel px-1.5"
-                        />
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <NewRows source={source} rows={rows} set={set} paste={paste} />
           </div>
           <FaultLine error={error} />
           {data !== undefined && filled.length === 0 && (
@@ -129,5 +95,55 @@ function Sheet({ source }: { source: HelpedSource }) {
         </form>
       )}
     </Panel>
+  );
+}
+
+function NewRows({
+  source,
+  rows,
+  set,
+  paste,
+}: {
+  source: HelpedSource;
+  rows: string[][];
+  set: (at: number, column: number, text: string) => void;
+  paste: (at: number, column: number, text: string) => boolean;
+}) {
+  return (
+    <table className="wide-table text-[13px]">
+      <thead>
+        <tr>
+          {source.columns.map(({ title }, column) => (
+            <th key={column} className="px-1 pb-1 text-left font-[560] whitespace-nowrap">
+              {title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row, at) => (
+          <tr key={at}>
+            {row.map((cell, column) => (
+              <td key={column} className="p-0.5">
+                <input
+                  aria-label={t("helper.newRow", {
+                    title: source.columns[column]?.title ?? "",
+                    number: at + 1,
+                  })}
+                  value={cell}
+                  maxLength={1000}
+                  onChange={(event) => set(at, column, event.target.value)}
+                  onPaste={(event) => {
+                    if (paste(at, column, event.clipboardData.getData("text/plain")))
+                      event.preventDefault();
+                  }}
+                  className="h-[28px] w-40 rounded border border-hair bg-panel px-1.5"
+                />
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -124,22 +124,7 @@ export function Draft({
   if (fault !== undefined && opened === undefined)
     return <Refused dropped={dropped} sentence={say(fault.sentence)} onDone={() => onDone()} />;
   if (opened === undefined)
-    return (
-      <Panel className="flex flex-1 flex-col items-center justify-center gap-3">
-        <p role="status">{t("sources.reading", { name: dropped.file.name })}</p>
-        <div className="h-1 w-48 overflow-hidden rounded bg-hair">
-          <div className="h-full w-1/2 animate-pulse bg-petrol" />
-        </div>
-        <Button
-          onClick={() => {
-            stop();
-            onDone();
-          }}
-        >
-          {t("sources.stop")}
-        </Button>
-      </Panel>
-    );
+    return <ReadingProgress dropped={dropped} stop={stop} onDone={onDone} />;
 
   const { table, alike } = opened;
   const rows = sheet?.rows ?? [];
@@ -358,4 +343,31 @@ function nameFrom(file: string): string {
     .replace(/[-_]+/g, " ")
     .trim();
   return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, 80);
+}
+
+function ReadingProgress({
+  dropped,
+  stop,
+  onDone,
+}: {
+  dropped: Dropped;
+  stop: () => void;
+  onDone: (told?: string) => void;
+}) {
+  return (
+    <Panel className="flex flex-1 flex-col items-center justify-center gap-3">
+      <p role="status">{t("sources.reading", { name: dropped.file.name })}</p>
+      <div className="h-1 w-48 overflow-hidden rounded bg-hair">
+        <div className="h-full w-1/2 animate-pulse bg-petrol" />
+      </div>
+      <Button
+        onClick={() => {
+          stop();
+          onDone();
+        }}
+      >
+        {t("sources.stop")}
+      </Button>
+    </Panel>
+  );
 }

@@ -44,67 +44,7 @@ export function FaultPanel({
     <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
       {chosen === undefined && children}
       {(faults.length > 0 || chosen !== undefined) && (
-        <Panel className="px-4 py-3.5">
-          {chosen === undefined ? (
-            <>
-              <h2>
-                {counts.toDecide > 0
-                  ? t("sources.cellsToFix", { value: counts.toDecide })
-                  : t("sources.cellsTidied", { faults: counts.fixed })}
-              </h2>
-              <p className="mt-1 text-ink-2">{t("sources.chooseAMarkedCellTo")}</p>
-            </>
-          ) : (
-            <div>
-              <div role="status">
-                <h2>
-                  {t("sources.rowColumn", {
-                    row: chosen.row,
-                    column: columnLetters(chosen.column),
-                    sentence: chosen.sentence,
-                  })}
-                </h2>
-                {who(chosen.row) !== "" && (
-                  <p className="mt-1">
-                    <Rich
-                      id="sources.inTheRowOf"
-                      b={<b className="font-[620]">{who(chosen.row)}</b>}
-                    />
-                  </p>
-                )}
-                <p className="mono mt-1 wrap-anywhere whitespace-pre-wrap">
-                  {chosen.written === "" ? t("sources.empty") : chosen.written}
-                </p>
-                <p className="mt-1.5 text-ink-2">{chosen.why}</p>
-              </div>
-              {fix === undefined ? (
-                <div
-                  className={`mt-2.5 rounded-md border px-2.5 py-2 ${chosen.answer === "unusable" ? "border-marigold-line bg-marigold-soft" : "border-petrol bg-petrol-soft"}`}
-                >
-                  <b className="block font-[620] wrap-anywhere">
-                    {chosen.proposal ?? t("sources.noAddressFromThisCell")}
-                  </b>
-                  <small className="text-[12px] text-ink-2">
-                    {t("sources.onceTheSheetIsRead", {
-                      answer: ANSWERS[chosen.answer],
-                      isAnswer: String(chosen.answer !== "clean"),
-                    })}
-                  </small>
-                </div>
-              ) : (
-                fix(chosen)
-              )}
-            </div>
-          )}
-          <div className="mt-3 flex gap-2">
-            <Button onClick={() => onStep(1)}>
-              {t("sources.next")} <kbd>N</kbd>
-            </Button>
-            <Button onClick={() => onStep(-1)}>
-              {t("sources.before")} <kbd>P</kbd>
-            </Button>
-          </div>
-        </Panel>
+        <ChosenFault chosen={chosen} counts={counts} who={who} fix={fix} onStep={onStep} />
       )}
       {faults.length > 0 && (
         <Panel className="px-4 py-3">
@@ -140,5 +80,80 @@ export function FaultPanel({
       )}
       {chosen !== undefined && children}
     </div>
+  );
+}
+
+function ChosenFault({
+  chosen,
+  counts,
+  who,
+  fix,
+  onStep,
+}: {
+  chosen: ShownFault | undefined;
+  counts: { faults: number; toDecide: number; fixed: number; bouncing: number };
+  who: (row: number) => string;
+  fix: ((fault: ShownFault) => ReactNode) | undefined;
+  onStep: (by: 1 | -1) => void;
+}) {
+  return (
+    <Panel className="px-4 py-3.5">
+      {chosen === undefined ? (
+        <>
+          <h2>
+            {counts.toDecide > 0
+              ? t("sources.cellsToFix", { value: counts.toDecide })
+              : t("sources.cellsTidied", { faults: counts.fixed })}
+          </h2>
+          <p className="mt-1 text-ink-2">{t("sources.chooseAMarkedCellTo")}</p>
+        </>
+      ) : (
+        <div>
+          <div role="status">
+            <h2>
+              {t("sources.rowColumn", {
+                row: chosen.row,
+                column: columnLetters(chosen.column),
+                sentence: chosen.sentence,
+              })}
+            </h2>
+            {who(chosen.row) !== "" && (
+              <p className="mt-1">
+                <Rich id="sources.inTheRowOf" b={<b className="font-[620]">{who(chosen.row)}</b>} />
+              </p>
+            )}
+            <p className="mono mt-1 wrap-anywhere whitespace-pre-wrap">
+              {chosen.written === "" ? t("sources.empty") : chosen.written}
+            </p>
+            <p className="mt-1.5 text-ink-2">{chosen.why}</p>
+          </div>
+          {fix === undefined ? (
+            <div
+              className={`mt-2.5 rounded-md border px-2.5 py-2 ${chosen.answer === "unusable" ? "border-marigold-line bg-marigold-soft" : "border-petrol bg-petrol-soft"}`}
+            >
+              <b className="block font-[620] wrap-anywhere">
+                {chosen.proposal ?? t("sources.noAddressFromThisCell")}
+              </b>
+              <small className="text-[12px] text-ink-2">
+                {t("sources.onceTheSheetIsRead", {
+                  answer: ANSWERS[chosen.answer],
+                  isAnswer: String(chosen.answer !== "clean"),
+                })}
+              </small>
+            </div>
+          ) : (
+            fix(chosen)
+          )}
+        </div>
+      )}
+      <div className="mt-3 flex gap-2">
+        <Button onClick={() => onStep(1)}>
+          {t("sources.next")} <kbd>N</kbd>
+        </Button>
+        <Button onClick={() => onStep(-1)}>
+          {t("sources.before")} <kbd>P</kbd>
+        </Button>
+      </div>
+    </Panel>
   );
 }

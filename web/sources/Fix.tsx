@@ -1,10 +1,18 @@
-import { useRef, useState, type FormEvent } from "react";
+import {
+  useRef,
+  useState,
+  type FormEvent,
+  type Dispatch,
+  type SetStateAction,
+  type RefObject,
+} from "react";
 import { Button } from "../ui/Button";
 import { useKeys } from "../ui/Keys";
 import { FaultLine } from "../ui/Page";
 import { useCorrectMutation, useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
 import { t } from "../texts/t";
 import type { ShownFault } from "./shownFault";
+import type { CorrectionLine } from "@amigo/contract/sources";
 
 /** Puts a faulty cell right in place: as proposed, with another text, or with nothing. It holds until the sheet itself changes there. */
 export function Fix({
@@ -48,42 +56,9 @@ export function Fix({
     });
     if (answer.data !== undefined) onDone();
   };
-  if (made !== undefined)
-    return (
-      <div className="mt-2.5 flex flex-col gap-2">
-        <div className="rounded-md border border-leaf bg-leaf-soft px-2.5 py-2">
-          <b className="block font-[620] wrap-anywhere">
-            {made.read === "" ? t("sources.noAddressIsReadHere") : made.read}
-          </b>
-          <small className="text-[12px] text-ink-2">
-            {t("sources.correctedByItHoldsUntil", { by: made.by })}
-          </small>
-        </div>
-        <FaultLine error={ending.error} />
-        <Button disabled={ending.isLoading} onClick={() => void end(made.id)}>
-          {t("sources.undoCorrection")}
-        </Button>
-      </div>
-    );
+  if (made !== undefined) return <MadeCorrection made={made} ending={ending} end={end} />;
   const choice = (id: typeof way, label: React.ReactNode, small: string) => (
-    <label
-      className={`flex cursor-pointer gap-2 rounded-md border px-2.5 py-2 has-focus-visible:outline-2 has-focus-visible:outline-petrol ${way === id ? "border-petrol bg-petrol-soft" : "border-hair hover:border-petrol"}`}
-    >
-      <input
-        type="radio"
-        name="fix"
-        className="mt-1"
-        checked={way === id}
-        onChange={() => {
-          setWay(id);
-          if (id === "other") setTimeout(() => field.current?.focus());
-        }}
-      />
-      <span className="min-w-0 flex-1">
-        <b className="block font-[620] wrap-anywhere">{label}</b>
-        <small className="text-[12px] text-ink-2">{small}</small>
-      </span>
-    </label>
+    <WayToRead way={way} id={id} setWay={setWay} field={field} label={label} small={small} />
   );
   return (
     <form
@@ -121,5 +96,69 @@ export function Fix({
       </Button>
       <p className="text-[12px] text-ink-3">{t("sources.itHoldsUntilTheSheet")}</p>
     </form>
+  );
+}
+
+function MadeCorrection({
+  made,
+  ending,
+  end,
+}: {
+  made: CorrectionLine;
+  ending: ReturnType<typeof useEndCorrectionMutation>[1];
+  end: ReturnType<typeof useEndCorrectionMutation>[0];
+}) {
+  return (
+    <div className="mt-2.5 flex flex-col gap-2">
+      <div className="rounded-md border border-leaf bg-leaf-soft px-2.5 py-2">
+        <b className="block font-[620] wrap-anywhere">
+          {made.read === "" ? t("sources.noAddressIsReadHere") : made.read}
+        </b>
+        <small className="text-[12px] text-ink-2">
+          {t("sources.correctedByItHoldsUntil", { by: made.by })}
+        </small>
+      </div>
+      <FaultLine error={ending.error} />
+      <Button disabled={ending.isLoading} onClick={() => void end(made.id)}>
+        {t("sources.undoCorrection")}
+      </Button>
+    </div>
+  );
+}
+
+function WayToRead({
+  way,
+  id,
+  setWay,
+  field,
+  label,
+  small,
+}: {
+  way: "other" | "none" | "proposal";
+  id: typeof way;
+  setWay: Dispatch<SetStateAction<"other" | "none" | "proposal">>;
+  field: RefObject<HTMLInputElement | null>;
+  label: React.ReactNode;
+  small: string;
+}) {
+  return (
+    <label
+      className={`flex cursor-pointer gap-2 rounded-md border px-2.5 py-2 has-focus-visible:outline-2 has-focus-visible:outline-petrol ${way === id ? "border-petrol bg-petrol-soft" : "border-hair hover:border-petrol"}`}
+    >
+      <input
+        type="radio"
+        name="fix"
+        className="mt-1"
+        checked={way === id}
+        onChange={() => {
+          setWay(id);
+          if (id === "other") setTimeout(() => field.current?.focus());
+        }}
+      />
+      <span className="min-w-0 flex-1">
+        <b className="block font-[620] wrap-anywhere">{label}</b>
+        <small className="text-[12px] text-ink-2">{small}</small>
+      </span>
+    </label>
   );
 }

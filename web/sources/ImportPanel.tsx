@@ -13,6 +13,8 @@ import { Progress } from "../ui/Progress";
 import { Warn } from "../ui/Signs";
 import type { OpenedSheet } from "./sheetReader";
 import { t } from "../texts/t";
+import type { FileFault } from "@amigo/core/sheet/sheet";
+import type { ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
 
 /** The target of an import that makes a new source. */
 export const NEW = "new";
@@ -160,29 +162,17 @@ export function ImportPanel({
             onStop={onStop}
           />
         ) : (
-          <>
-            {target !== undefined && (
-              <Button
-                look="go"
-                disabled={
-                  obstacle !== undefined ||
-                  busy ||
-                  unsureDates !== undefined ||
-                  questions.length > 0 ||
-                  (target === NEW && name.trim() === "")
-                }
-                onClick={onImport}
-              >
-                {t("sources.importStudents", { students: opened.students })}
-              </Button>
-            )}
-            {questions.length > 0 && (
-              <p className="text-[13px] text-ink-2">
-                {t("sources.answerQuestionsAboutTheColumns", { questions: questions.length })}
-              </p>
-            )}
-            <Button onClick={onCancel}>{t("sources.cancelImport")}</Button>
-          </>
+          <ImportButtons
+            target={target}
+            obstacle={obstacle}
+            busy={busy}
+            unsureDates={unsureDates}
+            questions={questions}
+            name={name}
+            onImport={onImport}
+            opened={opened}
+            onCancel={onCancel}
+          />
         )}
         <p className="text-[13px] text-ink-3">{t("sources.noListChangesYetYou")}</p>
       </div>
@@ -232,5 +222,53 @@ function WhichDate({
         </Button>
       ))}
     </Question>
+  );
+}
+
+function ImportButtons({
+  target,
+  obstacle,
+  busy,
+  unsureDates,
+  questions,
+  name,
+  onImport,
+  opened,
+  onCancel,
+}: {
+  target: string | undefined;
+  obstacle: FileFault | undefined;
+  busy: boolean;
+  unsureDates: { column: number; title: string; sample: string } | undefined;
+  questions: ShownQuestion[];
+  name: string;
+  onImport: () => void;
+  opened: OpenedSheet;
+  onCancel: () => void;
+}) {
+  return (
+    <>
+      {target !== undefined && (
+        <Button
+          look="go"
+          disabled={
+            obstacle !== undefined ||
+            busy ||
+            unsureDates !== undefined ||
+            questions.length > 0 ||
+            (target === NEW && name.trim() === "")
+          }
+          onClick={onImport}
+        >
+          {t("sources.importStudents", { students: opened.students })}
+        </Button>
+      )}
+      {questions.length > 0 && (
+        <p className="text-[13px] text-ink-2">
+          {t("sources.answerQuestionsAboutTheColumns", { questions: questions.length })}
+        </p>
+      )}
+      <Button onClick={onCancel}>{t("sources.cancelImport")}</Button>
+    </>
   );
 }

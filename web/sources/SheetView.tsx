@@ -111,21 +111,7 @@ export function SheetView({
       className="max-lg:h-[65dvh] overflow-auto lg:min-h-0 lg:flex-1 text-[13px] focus-visible:-outline-offset-2"
     >
       <div style={{ width: total }}>
-        <div
-          role="row"
-          className="sticky top-0 z-20 grid border-b border-hair bg-petrol-soft"
-          style={{ gridTemplateColumns: template }}
-        >
-          <span className="sticky left-0 z-10 bg-petrol-soft" />
-          {widths.map((_, column) => (
-            <div key={column} role="columnheader" className="min-w-0 border-l border-hair-soft">
-              <span className="block px-2 pt-0.5 text-[11px] text-ink-3">
-                {columnLetters(column)}
-              </span>
-              {meaning(column)}
-            </div>
-          ))}
-        </div>
+        <SheetHead template={template} widths={widths} meaning={meaning} />
         <div className="relative" role="rowgroup" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map(({ index, start }) => {
             const cells = rows(index);
@@ -157,60 +143,33 @@ export function SheetView({
                   const isPicked = chosen?.row === index + 1 && chosen.column === column;
                   if (mark === undefined)
                     return (
-                      <span
+                      <PlainCell
                         key={column}
-                        role="cell"
-                        aria-selected={isPicked ? true : undefined}
-                        onClick={
-                          onPick === undefined || isHeader || pale
-                            ? undefined
-                            : () => onPick(index + 1, column)
-                        }
-                        className={`${base} ${onPick === undefined || isHeader || pale ? "" : "cursor-pointer hover:bg-petrol-soft"} ${isPicked ? "bg-petrol-soft shadow-[inset_0_0_0_2px_var(--petrol)]" : ""} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}
-                      >
-                        {text}
-                      </span>
+                        column={column}
+                        isPicked={isPicked}
+                        onPick={onPick}
+                        isHeader={isHeader}
+                        pale={pale}
+                        index={index}
+                        base={base}
+                        text={text}
+                      />
                     );
                   const mended = mark.answer === "clean" || mark.correction != null;
                   const look = mended ? "text-leaf-ink font-semibold" : "bg-marigold-soft";
                   const isChosen = chosen?.row === mark.row && chosen.column === mark.column;
                   return (
-                    <span key={column} role="cell" className="min-w-0">
-                      <button
-                        type="button"
-                        title={mark.proposal ?? undefined}
-                        aria-current={isChosen}
-                        onClick={() => onChoose(mark)}
-                        className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`}
-                        style={{
-                          boxShadow: isChosen
-                            ? "inset 0 0 0 2px var(--marigold)"
-                            : mended
-                              ? undefined
-                              : "inset 0 0 0 1px var(--marigold-line)",
-                        }}
-                      >
-                        <span className="sr-only">
-                          {t("sources.rowColumn2", {
-                            row: mark.row,
-                            column: columnLetters(column),
-                          })}{" "}
-                        </span>
-                        {mended ? "" : <b className="text-marigold-ink">! </b>}
-                        {text === "" ? (
-                          <span className="sr-only">{t("sources.empty2")}</span>
-                        ) : (
-                          text
-                        )}
-                        <span className="sr-only">
-                          {mark.correction != null
-                            ? t("sources.corrected")
-                            : mended
-                              ? t("sources.mended")
-                              : t("sources.toLookAt")}
-                        </span>
-                      </button>
-                    </span>
+                    <MarkedCell
+                      key={column}
+                      column={column}
+                      mark={mark}
+                      isChosen={isChosen}
+                      onChoose={onChoose}
+                      base={base}
+                      look={look}
+                      mended={mended}
+                      text={text}
+                    />
                   );
                 })}
               </div>
@@ -219,5 +178,119 @@ export function SheetView({
         </div>
       </div>
     </div>
+  );
+}
+
+function SheetHead({
+  template,
+  widths,
+  meaning,
+}: {
+  template: string;
+  widths: number[];
+  meaning: (column: number) => ReactNode;
+}) {
+  return (
+    <div
+      role="row"
+      className="sticky top-0 z-20 grid border-b border-hair bg-petrol-soft"
+      style={{ gridTemplateColumns: template }}
+    >
+      <span className="sticky left-0 z-10 bg-petrol-soft" />
+      {widths.map((_, column) => (
+        <div key={column} role="columnheader" className="min-w-0 border-l border-hair-soft">
+          <span className="block px-2 pt-0.5 text-[11px] text-ink-3">{columnLetters(column)}</span>
+          {meaning(column)}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function PlainCell({
+  column,
+  isPicked,
+  onPick,
+  isHeader,
+  pale,
+  index,
+  base,
+  text,
+}: {
+  column: number;
+  isPicked: boolean;
+  onPick: ((row: number, column: number) => void) | undefined;
+  isHeader: boolean;
+  pale: boolean;
+  index: number;
+  base: "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
+  text: string;
+}) {
+  return (
+    <span
+      role="cell"
+      aria-selected={isPicked ? true : undefined}
+      onClick={
+        onPick === undefined || isHeader || pale ? undefined : () => onPick(index + 1, column)
+      }
+      className={`${base} ${onPick === undefined || isHeader || pale ? "" : "cursor-pointer hover:bg-petrol-soft"} ${isPicked ? "bg-petrol-soft shadow-[inset_0_0_0_2px_var(--petrol)]" : ""} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}
+    >
+      {text}
+    </span>
+  );
+}
+
+function MarkedCell({
+  column,
+  mark,
+  isChosen,
+  onChoose,
+  base,
+  look,
+  mended,
+  text,
+}: {
+  column: number;
+  mark: CellMark;
+  isChosen: boolean;
+  onChoose: (mark: CellMark) => void;
+  base: "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
+  look: "text-leaf-ink font-semibold" | "bg-marigold-soft";
+  mended: boolean;
+  text: string;
+}) {
+  return (
+    <span role="cell" className="min-w-0">
+      <button
+        type="button"
+        title={mark.proposal ?? undefined}
+        aria-current={isChosen}
+        onClick={() => onChoose(mark)}
+        className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`}
+        style={{
+          boxShadow: isChosen
+            ? "inset 0 0 0 2px var(--marigold)"
+            : mended
+              ? undefined
+              : "inset 0 0 0 1px var(--marigold-line)",
+        }}
+      >
+        <span className="sr-only">
+          {t("sources.rowColumn2", {
+            row: mark.row,
+            column: columnLetters(column),
+          })}{" "}
+        </span>
+        {mended ? "" : <b className="text-marigold-ink">! </b>}
+        {text === "" ? <span className="sr-only">{t("sources.empty2")}</span> : text}
+        <span className="sr-only">
+          {mark.correction != null
+            ? t("sources.corrected")
+            : mended
+              ? t("sources.mended")
+              : t("sources.toLookAt")}
+        </span>
+      </button>
+    </span>
   );
 }

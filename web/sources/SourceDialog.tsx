@@ -1,4 +1,6 @@
-import { useState, type FormEvent } from "react";
+import type { z } from "zod";
+import type { getWatched } from "@amigo/contract/sources";
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { scheduleInWords } from "@amigo/core/schedule/schedule";
 import type { SourceLine, SourceSettings } from "@amigo/contract/sources";
 import { useMe } from "../data/me";
@@ -10,6 +12,7 @@ import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useChangeSourceMutation, useWatchedQuery } from "../data/sources";
 import { t } from "../texts/t";
+import type { Me } from "@amigo/contract/accounts";
 
 /** Where the rows of a source come from, when it is read by itself, and what then happens. */
 export function SourceDialog({ source, onClose }: { source: SourceLine; onClose: () => void }) {
@@ -62,24 +65,7 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
           maxLength={80}
         />
         {settings.kind !== "posted" && (
-          <Choice
-            label={t("sources.whereItsRowsComeFrom")}
-            value={settings.kind === "pasted" ? "upload" : settings.kind}
-            onChange={(kind) =>
-              set({
-                kind,
-                schedule: kind === "upload" ? null : (settings.schedule ?? { when: "changed" }),
-              })
-            }
-            options={[
-              { value: "upload", name: t("sources.fromAFileThatSomebody") },
-              { value: "web", name: t("sources.fromAWebAddress") },
-              ...(watched == null
-                ? []
-                : [{ value: "watched" as const, name: t("sources.fromAFileInThe") }]),
-            ]}
-            className="justify-between"
-          />
+          <PlaceKind settings={settings} set={set} watched={watched} />
         )}
         {settings.kind === "web" && (
           <Field
@@ -100,74 +86,16 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
           />
         )}
         {itself && (
-          <>
-            <Choice
-              label={t("sources.itIsRead")}
-              value={settings.schedule?.when ?? "never"}
-              onChange={(when) =>
-                set({
-                  schedule:
-                    when === "never"
-                      ? null
-                      : when === "changed"
-                        ? { when }
-                        : { when, days: [1, 2, 3, 4, 5], times: ["07:30"] },
-                })
-              }
-              options={[
-                { value: "changed", name: t("sources.whenItChanges") },
-                { value: "times", name: t("sources.onDaysAndTimes") },
-                { value: "never", name: t("sources.onlyWhenSomebodyReadsIt") },
-              ]}
-              className="justify-between"
-            />
-            {settings.schedule?.when === "times" && (
-              <DaysAndTimes
-                days={days}
-                times={times}
-                zone={me.timeZone}
-                onDays={(item) => set({ schedule: { when: "times", days: item, times: [] } })}
-                onTimes={setTimes}
-              />
-            )}
-            {settings.kind === "watched" && (
-              <label className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="size-4"
-                  checked={settings.answersBeside}
-                  onChange={(event) => set({ answersBeside: event.target.checked })}
-                />
-                {t("sources.afterEachReadingWriteThe")}
-              </label>
-            )}
-          </>
+          <ReadingTimes
+            settings={settings}
+            set={set}
+            days={days}
+            times={times}
+            me={me}
+            setTimes={setTimes}
+          />
         )}
-        {(itself || settings.kind === "posted") && (
-          <fieldset className="flex flex-col gap-1">
-            <legend className="mb-1 text-[13px] font-[560]">{t("sources.whatFollows")}</legend>
-            <label className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="mode"
-
-                checked={settings.mode === "ask"}
-                onChange={() => set({ mode: "ask" })}
-              />
-              {t("sources.askMeTheCausesWait")}
-            </label>
-            <label className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="mode"
-
-                checked={settings.mode === "itself"}
-                onChange={() => set({ mode: "itself" })}
-              />
-              {t("sources.byItselfWhenNoGuard")}
-            </label>
-          </fieldset>
-        )}
+        {(itself || settings.kind === "posted") && <WhatFollows settings={settings} set={set} />}
         {settings.kind !== "posted" && (
           <Choice
             label={t("sources.childrenWhoAreNotIn")}
@@ -199,5 +127,131 @@ export function SourceDialog({ source, onClose }: { source: SourceLine; onClose:
         </div>
       </form>
     </Modal>
+  );
+}
+
+function PlaceKind({
+  settings,
+  set,
+  watched,
+}: {
+  settings: SourceSettings;
+  set: (part: Partial<SourceSettings>) => void;
+  watched: z.output<typeof getWatched.answer> | undefined;
+}) {
+  return (
+    <Choice
+      label={t("sources.whereItsRowsComeFrom")}
+      value={settings.kind === "pasted" ? "upload" : settings.kind}
+      onChange={(kind) =>
+        set({
+          kind,
+          schedule: kind === "upload" ? null : (settings.schedule ?? { when: "changed" }),
+        })
+      }
+      options={[
+        { value: "upload", name: t("sources.fromAFileThatSomebody") },
+        { value: "web", name: t("sources.fromAWebAddress") },
+        ...(watched == null
+          ? []
+          : [{ value: "watched" as const, name: t("sources.fromAFileInThe") }]),
+      ]}
+      className="justify-between"
+    />
+  );
+}
+
+function ReadingTimes({
+  settings,
+  set,
+  days,
+  times,
+  me,
+  setTimes,
+}: {
+  settings: SourceSettings;
+  set: (part: Partial<SourceSettings>) => void;
+  days: number[];
+  times: string;
+  me: Me;
+  setTimes: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <>
+      <Choice
+        label={t("sources.itIsRead")}
+        value={settings.schedule?.when ?? "never"}
+        onChange={(when) =>
+          set({
+            schedule:
+              when === "never"
+                ? null
+                : when === "changed"
+                  ? { when }
+                  : { when, days: [1, 2, 3, 4, 5], times: ["07:30"] },
+          })
+        }
+        options={[
+          { value: "changed", name: t("sources.whenItChanges") },
+          { value: "times", name: t("sources.onDaysAndTimes") },
+          { value: "never", name: t("sources.onlyWhenSomebodyReadsIt") },
+        ]}
+        className="justify-between"
+      />
+      {settings.schedule?.when === "times" && (
+        <DaysAndTimes
+          days={days}
+          times={times}
+          zone={me.timeZone}
+          onDays={(item) => set({ schedule: { when: "times", days: item, times: [] } })}
+          onTimes={setTimes}
+        />
+      )}
+      {settings.kind === "watched" && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4"
+            checked={settings.answersBeside}
+            onChange={(event) => set({ answersBeside: event.target.checked })}
+          />
+          {t("sources.afterEachReadingWriteThe")}
+        </label>
+      )}
+    </>
+  );
+}
+
+function WhatFollows({
+  settings,
+  set,
+}: {
+  settings: SourceSettings;
+  set: (part: Partial<SourceSettings>) => void;
+}) {
+  return (
+    <fieldset className="flex flex-col gap-1">
+      <legend className="mb-1 text-[13px] font-[560]">{t("sources.whatFollows")}</legend>
+      <label className="flex items-center gap-2">
+        <input
+          type="radio"
+          name="mode"
+
+          checked={settings.mode === "ask"}
+          onChange={() => set({ mode: "ask" })}
+        />
+        {t("sources.askMeTheCausesWait")}
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="radio"
+          name="mode"
+
+          checked={settings.mode === "itself"}
+          onChange={() => set({ mode: "itself" })}
+        />
+        {t("sources.byItselfWhenNoGuard")}
+      </label>
+    </fieldset>
   );
 }

@@ -13,6 +13,7 @@ import { Corrections } from "./Corrections";
 import { NewAddress } from "./Posted";
 import { SourceDialog } from "./SourceDialog";
 import { t } from "../texts/t";
+import type { Me } from "@amigo/contract/accounts";
 
 const WHERE = {
   upload: t("sources.aFileThatSomebodyReads"),
@@ -53,45 +54,7 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
           ))}
         </ul>
       )}
-      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 border-t border-hair-soft pt-2 text-[13px]">
-        <dt className="text-ink-3">{t("sources.from")}</dt>
-        <dd>
-          {WHERE[source.kind]}
-          {itself && (
-            <span className="block">
-              <Address>{source.location}</Address>
-            </span>
-          )}
-        </dd>
-        <dt className="text-ink-3">{t("sources.missingInIt")}</dt>
-        <dd>{source.whole ? t("sources.meansHavingLeft") : t("sources.meansNothingItOnlyAdds")}</dd>
-        {itself && (
-          <>
-            <dt className="text-ink-3">{t("sources.read2")}</dt>
-            <dd>
-              {say(scheduleInWords(source.schedule))}
-              {source.nextAt !== null && source.schedule?.when === "times" && (
-                <span className="block text-ink-2">
-                  {t("sources.next2", { when: moment(source.nextAt, me.timeZone) })}
-                </span>
-              )}
-            </dd>
-            <dt className="text-ink-3">{t("sources.then")}</dt>
-            <dd>{source.mode === "ask" ? t("sources.askMe") : t("sources.bringInStepByItself")}</dd>
-          </>
-        )}
-        {source.triedAt !== null && (
-          <>
-            <dt className="text-ink-3">{t("sources.lastLook")}</dt>
-            <dd>
-              {moment(source.triedAt, me.timeZone)}
-              <span className="block text-ink-2">
-                {source.failures > 0 ? <Warn>{source.outcome}</Warn> : source.outcome}
-              </span>
-            </dd>
-          </>
-        )}
-      </dl>
+      <SourceFacts source={source} itself={itself} me={me} />
       {!itself && source.kind !== "form" && source.kind !== "posted" && (
         <p className="mt-1.5 text-[13px] text-ink-3">{t("sources.whenTheSheetHasChanged")}</p>
       )}
@@ -131,5 +94,49 @@ export function SourcePanel({ source, line }: { source: SourceLine; line: Readin
       {changing && <SourceDialog source={source} onClose={() => setChanging(false)} />}
       {showing && <Corrections only={source.name} onClose={() => setShowing(false)} />}
     </Panel>
+  );
+}
+
+function SourceFacts({ source, itself, me }: { source: SourceLine; itself: boolean; me: Me }) {
+  return (
+    <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1 border-t border-hair-soft pt-2 text-[13px]">
+      <dt className="text-ink-3">{t("sources.from")}</dt>
+      <dd>
+        {WHERE[source.kind]}
+        {itself && (
+          <span className="block">
+            <Address>{source.location}</Address>
+          </span>
+        )}
+      </dd>
+      <dt className="text-ink-3">{t("sources.missingInIt")}</dt>
+      <dd>{source.whole ? t("sources.meansHavingLeft") : t("sources.meansNothingItOnlyAdds")}</dd>
+      {itself && (
+        <>
+          <dt className="text-ink-3">{t("sources.read2")}</dt>
+          <dd>
+            {say(scheduleInWords(source.schedule))}
+            {source.nextAt !== null && source.schedule?.when === "times" && (
+              <span className="block text-ink-2">
+                {t("sources.next2", { when: moment(source.nextAt, me.timeZone) })}
+              </span>
+            )}
+          </dd>
+          <dt className="text-ink-3">{t("sources.then")}</dt>
+          <dd>{source.mode === "ask" ? t("sources.askMe") : t("sources.bringInStepByItself")}</dd>
+        </>
+      )}
+      {source.triedAt !== null && (
+        <>
+          <dt className="text-ink-3">{t("sources.lastLook")}</dt>
+          <dd>
+            {moment(source.triedAt, me.timeZone)}
+            <span className="block text-ink-2">
+              {source.failures > 0 ? <Warn>{source.outcome}</Warn> : source.outcome}
+            </span>
+          </dd>
+        </>
+      )}
+    </dl>
   );
 }

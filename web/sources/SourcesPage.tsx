@@ -1,4 +1,4 @@
-import { useRef, useState, type DragEvent } from "react";
+import { useRef, useState, type DragEvent, type Dispatch, type SetStateAction } from "react";
 import { Link, useParams } from "react-router";
 import type { SourceLine } from "@amigo/contract/sources";
 import { useMe } from "../data/me";
@@ -16,6 +16,7 @@ import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import type { Dropped } from "./dropped";
 import { Samples } from "./Samples";
+import type { Me } from "@amigo/contract/accounts";
 
 /** The sources: each sheet shown as a sheet, a drop of a new one at any time. */
 export function SourcesPage() {
@@ -99,20 +100,14 @@ export function SourcesPage() {
         />
       </PageHead>
       {sources.length > 0 && (
-        <nav aria-label={t("sources.sources")} className="mb-3 flex flex-wrap gap-1.5">
-          {sources.map((source) => (
-            <Tab
-              key={source.id}
-              source={source}
-              on={dropped === undefined && source.id === chosen?.id}
-              onGo={() => {
-                setDropped(undefined);
-                setTold(undefined);
-              }}
-              timeZone={me.timeZone}
-            />
-          ))}
-        </nav>
+        <SourceTabs
+          sources={sources}
+          dropped={dropped}
+          chosen={chosen}
+          setDropped={setDropped}
+          setTold={setTold}
+          me={me}
+        />
       )}
       {told !== undefined && (
         <p role="status" className="mb-3 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
@@ -247,5 +242,38 @@ function Paste({ onClose, onTake }: { onClose: () => void; onTake: (file: File) 
         </Button>
       </div>
     </Modal>
+  );
+}
+
+function SourceTabs({
+  sources,
+  dropped,
+  chosen,
+  setDropped,
+  setTold,
+  me,
+}: {
+  sources: SourceLine[];
+  dropped: Dropped | undefined;
+  chosen: SourceLine | undefined;
+  setDropped: Dispatch<SetStateAction<Dropped | undefined>>;
+  setTold: Dispatch<SetStateAction<string | undefined>>;
+  me: Me;
+}) {
+  return (
+    <nav aria-label={t("sources.sources")} className="mb-3 flex flex-wrap gap-1.5">
+      {sources.map((source) => (
+        <Tab
+          key={source.id}
+          source={source}
+          on={dropped === undefined && source.id === chosen?.id}
+          onGo={() => {
+            setDropped(undefined);
+            setTold(undefined);
+          }}
+          timeZone={me.timeZone}
+        />
+      ))}
+    </nav>
   );
 }

@@ -1,6 +1,6 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { useState, type FormEvent } from "react";
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { may, type HouseRole } from "@amigo/core/access/may";
 import type { AccountLine } from "@amigo/contract/staff";
 import {
@@ -62,18 +62,7 @@ export function Accounts() {
       {may(me.role, "change the house") && <TwoStepFor />}
       <Panel className="overflow-hidden">
         <WideTable label={t("ui.accounts")} className="w-full">
-          <thead>
-            <tr className="border-b border-hair text-left text-[12px] text-ink-3">
-              <th className={head}>{t("ui.name")}</th>
-              <th className={head}>{t("ui.address")}</th>
-              <th className={head}>{t("ui.role")}</th>
-              <th className={head}>{t("ui.leads")}</th>
-              <th className={head}>{t("ui.twoStepSignIn")}</th>
-              <th className={head}>
-                <span className="sr-only">{t("ui.whatCanBeDone")}</span>
-              </th>
-            </tr>
-          </thead>
+          <AccountsHead head={head} />
           <tbody>
             {data.accounts.map((account) => (
               <tr
@@ -85,72 +74,22 @@ export function Accounts() {
                   {account.mine && <span className="font-normal text-ink-3"> {t("ui.you")}</span>}
                 </td>
                 <td className="mono px-4 py-2">{account.email}</td>
-                <td className="px-4 py-2">
-                  {ROLES[account.role].name}
-                  {account.site === "" ? "" : `, ${account.site}`}
-                  {account.sources.length > 0 &&
-                    `: ${say(each(account.sources.map(({ name }) => name)))}`}
-                  <span className="block text-[13px] text-ink-3">
-                    {account.state === "ended"
-                      ? t("ui.ended")
-                      : account.state === "invited"
-                        ? t("ui.invitedHasNoPasswordYet")
-                        : ""}
-                    {account.state !== "ended" &&
-                      account.lastDay !== "" &&
-                      t("ui.until", {
-                        isInvited: String(account.state === "invited"),
-                        when: dayOf(account.lastDay),
-                      })}
-                  </span>
-                </td>
+                <RoleCell account={account} />
                 <td className="px-4 py-2 text-ink-2">
                   {account.leads === 0 ? "" : t("ui.lists", { leads: account.leads })}
                 </td>
                 <td className="px-4 py-2 text-ink-2">
                   {account.twoStep ? t("ui.on") : t("ui.off")}
                 </td>
-                <td className="px-4 py-2 text-right whitespace-nowrap">
-                  {account.mayChange && (
-                    <span className="flex justify-end gap-2">
-                      {account.state === "invited" && (
-                        <Button
-                          look="quiet"
-                          disabled={inviting.isLoading}
-                          onClick={() =>
-                            void again(account.id).then(({ error: failed }) => {
-                              if (failed === undefined)
-                                setSaid(t("ui.wasMailedTheInvitationOnce", { name: account.name }));
-                            })
-                          }
-                        >
-                          <Rich
-                            id="ui.inviteAgain"
-                            name={<span className="sr-only"> {account.name}</span>}
-                          />
-                        </Button>
-                      )}
-                      {account.state === "ended" ? (
-                        <Button
-                          disabled={ending.isLoading}
-                          onClick={() => void end({ id: account.id, ended: false })}
-                        >
-                          <Rich
-                            id="ui.letItBeAgain"
-                            name={<span className="sr-only">: {account.name}</span>}
-                          />
-                        </Button>
-                      ) : (
-                        <Button onClick={() => setEditing(account)}>
-                          <Rich
-                            id="ui.change"
-                            name={<span className="sr-only"> {account.name}</span>}
-                          />
-                        </Button>
-                      )}
-                    </span>
-                  )}
-                </td>
+                <AccountButtons
+                  account={account}
+                  inviting={inviting}
+                  again={again}
+                  setSaid={setSaid}
+                  ending={ending}
+                  end={end}
+                  setEditing={setEditing}
+                />
               </tr>
             ))}
           </tbody>
@@ -225,83 +164,18 @@ function AccountDialog({
     <Modal title={account === undefined ? t("ui.inviteSomebody") : account.name} onClose={onClose}>
       <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
         {account === undefined && (
-          <div className="grid grid-cols-2 gap-3">
-            <Field
-              label={t("ui.name")}
-              autoFocus
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-              maxLength={120}
-            />
-            <Field
-              label={t("ui.address")}
-              type="email"
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
-              maxLength={254}
-            />
-          </div>
+          <PersonFields name={name} setName={setName} email={email} setEmail={setEmail} />
         )}
-        <p>
-          <Rich
-            id="ui.theyAreWhoIs"
-            choice={
-              <Choice
-                small
-                label={t("ui.role")}
-                value={role}
-                onChange={setRole}
-                options={roles.map((eachRole) => ({ value: eachRole, name: ROLES[eachRole].name }))}
-              />
-            }
-            until={
-              role !== "helper" && (
-                <>
-                  {" "}
-                  <Rich
-                    id="ui.at"
-                    choice={
-                      <Choice
-                        small
-                        label={t("ui.site")}
-                        value={site}
-                        onChange={setSite}
-                        options={places}
-                      />
-                    }
-                  />
-                </>
-              )
-            }
-            name={ROLES[role].name}
-            what={ROLES[role].what}
-            span={(chunks) => <span className="text-[13px] text-ink-2">{chunks}</span>}
-          />
-        </p>
+        <RoleChoice
+          role={role}
+          setRole={setRole}
+          roles={roles}
+          site={site}
+          setSite={setSite}
+          places={places}
+        />
         {role === "helper" && (
-          <fieldset>
-            <legend className="mb-1 text-[13px] font-[560]">{t("ui.sheetsToWhichTheyMay")}</legend>
-            {sources.length === 0 ? (
-              <p className="text-[13px] text-ink-2">{t("ui.noSheetWasReadYet")}</p>
-            ) : (
-              sources.map((source) => (
-                <label key={source.id} className="flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    checked={chosen.includes(source.id)}
-                    onChange={() =>
-                      setChosen(
-                        chosen.includes(source.id)
-                          ? chosen.filter((id) => id !== source.id)
-                          : [...chosen, source.id],
-                      )
-                    }
-                  />
-                  {source.name}
-                </label>
-              ))
-            )}
-          </fieldset>
+          <HelperSheets sources={sources} chosen={chosen} setChosen={setChosen} />
         )}
         <DayField
           label={t("ui.lastDayIfThereIs")}
@@ -312,20 +186,7 @@ function AccountDialog({
           className="w-56 max-w-full"
         />
         {account?.twoStep === true && !account.mine && (
-          <p className="flex flex-wrap items-center gap-x-3 text-[13px] text-ink-2">
-            <span className="flex-1">{t("ui.signsInWithTwoSteps")}</span>
-            <Button
-              disabled={resetting.isLoading}
-              onClick={() =>
-                void reset(account.id).then(({ error }) => {
-                  if (error === undefined)
-                    onDone(t("ui.signsInWithThePassword", { name: account.name }));
-                })
-              }
-            >
-              {t("ui.resetTwoStepSignIn")}
-            </Button>
-          </p>
+          <TwoStepState resetting={resetting} reset={reset} account={account} onDone={onDone} />
         )}
         <FaultLine error={inviting.error ?? changing.error ?? ending.error ?? resetting.error} />
         <div className="flex justify-end gap-2">
@@ -360,5 +221,248 @@ function AccountDialog({
         </div>
       </form>
     </Modal>
+  );
+}
+
+function AccountsHead({ head }: { head: "px-4 py-1.5 font-[500]" }) {
+  return (
+    <thead>
+      <tr className="border-b border-hair text-left text-[12px] text-ink-3">
+        <th className={head}>{t("ui.name")}</th>
+        <th className={head}>{t("ui.address")}</th>
+        <th className={head}>{t("ui.role")}</th>
+        <th className={head}>{t("ui.leads")}</th>
+        <th className={head}>{t("ui.twoStepSignIn")}</th>
+        <th className={head}>
+          <span className="sr-only">{t("ui.whatCanBeDone")}</span>
+        </th>
+      </tr>
+    </thead>
+  );
+}
+
+function RoleCell({ account }: { account: AccountLine }) {
+  return (
+    <td className="px-4 py-2">
+      {ROLES[account.role].name}
+      {account.site === "" ? "" : `, ${account.site}`}
+      {account.sources.length > 0 && `: ${say(each(account.sources.map(({ name }) => name)))}`}
+      <span className="block text-[13px] text-ink-3">
+        {account.state === "ended"
+          ? t("ui.ended")
+          : account.state === "invited"
+            ? t("ui.invitedHasNoPasswordYet")
+            : ""}
+        {account.state !== "ended" &&
+          account.lastDay !== "" &&
+          t("ui.until", {
+            isInvited: String(account.state === "invited"),
+            when: dayOf(account.lastDay),
+          })}
+      </span>
+    </td>
+  );
+}
+
+function AccountButtons({
+  account,
+  inviting,
+  again,
+  setSaid,
+  ending,
+  end,
+  setEditing,
+}: {
+  account: AccountLine;
+  inviting: ReturnType<typeof useInviteAgainMutation>[1];
+  again: ReturnType<typeof useInviteAgainMutation>[0];
+  setSaid: Dispatch<SetStateAction<string>>;
+  ending: ReturnType<typeof useEndAccountMutation>[1];
+  end: ReturnType<typeof useEndAccountMutation>[0];
+  setEditing: Dispatch<SetStateAction<"new" | AccountLine | undefined>>;
+}) {
+  return (
+    <td className="px-4 py-2 text-right whitespace-nowrap">
+      {account.mayChange && (
+        <span className="flex justify-end gap-2">
+          {account.state === "invited" && (
+            <Button
+              look="quiet"
+              disabled={inviting.isLoading}
+              onClick={() =>
+                void again(account.id).then(({ error: failed }) => {
+                  if (failed === undefined)
+                    setSaid(t("ui.wasMailedTheInvitationOnce", { name: account.name }));
+                })
+              }
+            >
+              <Rich id="ui.inviteAgain" name={<span className="sr-only"> {account.name}</span>} />
+            </Button>
+          )}
+          {account.state === "ended" ? (
+            <Button
+              disabled={ending.isLoading}
+              onClick={() => void end({ id: account.id, ended: false })}
+            >
+              <Rich id="ui.letItBeAgain" name={<span className="sr-only">: {account.name}</span>} />
+            </Button>
+          ) : (
+            <Button onClick={() => setEditing(account)}>
+              <Rich id="ui.change" name={<span className="sr-only"> {account.name}</span>} />
+            </Button>
+          )}
+        </span>
+      )}
+    </td>
+  );
+}
+
+function PersonFields({
+  name,
+  setName,
+  email,
+  setEmail,
+}: {
+  name: string;
+  setName: Dispatch<SetStateAction<string>>;
+  email: string;
+  setEmail: Dispatch<SetStateAction<string>>;
+}) {
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <Field
+        label={t("ui.name")}
+        autoFocus
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        maxLength={120}
+      />
+      <Field
+        label={t("ui.address")}
+        type="email"
+        value={email}
+        onChange={(event) => setEmail(event.target.value)}
+        maxLength={254}
+      />
+    </div>
+  );
+}
+
+function RoleChoice({
+  role,
+  setRole,
+  roles,
+  site,
+  setSite,
+  places,
+}: {
+  role: HouseRole;
+  setRole: Dispatch<SetStateAction<HouseRole>>;
+  roles: readonly HouseRole[];
+  site: string;
+  setSite: Dispatch<SetStateAction<string>>;
+  places: { value: string; name: string }[];
+}) {
+  return (
+    <p>
+      <Rich
+        id="ui.theyAreWhoIs"
+        choice={
+          <Choice
+            small
+            label={t("ui.role")}
+            value={role}
+            onChange={setRole}
+            options={roles.map((eachRole) => ({ value: eachRole, name: ROLES[eachRole].name }))}
+          />
+        }
+        until={
+          role !== "helper" && (
+            <>
+              {" "}
+              <Rich
+                id="ui.at"
+                choice={
+                  <Choice
+                    small
+                    label={t("ui.site")}
+                    value={site}
+                    onChange={setSite}
+                    options={places}
+                  />
+                }
+              />
+            </>
+          )
+        }
+        name={ROLES[role].name}
+        what={ROLES[role].what}
+        span={(chunks) => <span className="text-[13px] text-ink-2">{chunks}</span>}
+      />
+    </p>
+  );
+}
+
+function HelperSheets({
+  sources,
+  chosen,
+  setChosen,
+}: {
+  sources: readonly { id: string; name: string }[];
+  chosen: readonly string[];
+  setChosen: Dispatch<SetStateAction<readonly string[]>>;
+}) {
+  return (
+    <fieldset>
+      <legend className="mb-1 text-[13px] font-[560]">{t("ui.sheetsToWhichTheyMay")}</legend>
+      {sources.length === 0 ? (
+        <p className="text-[13px] text-ink-2">{t("ui.noSheetWasReadYet")}</p>
+      ) : (
+        sources.map((source) => (
+          <label key={source.id} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={chosen.includes(source.id)}
+              onChange={() =>
+                setChosen(
+                  chosen.includes(source.id)
+                    ? chosen.filter((id) => id !== source.id)
+                    : [...chosen, source.id],
+                )
+              }
+            />
+            {source.name}
+          </label>
+        ))
+      )}
+    </fieldset>
+  );
+}
+
+function TwoStepState({
+  resetting,
+  reset,
+  account,
+  onDone,
+}: {
+  resetting: ReturnType<typeof useResetTwoStepMutation>[1];
+  reset: ReturnType<typeof useResetTwoStepMutation>[0];
+  account: AccountLine;
+  onDone: (sentence: string) => void;
+}) {
+  return (
+    <p className="flex flex-wrap items-center gap-x-3 text-[13px] text-ink-2">
+      <span className="flex-1">{t("ui.signsInWithTwoSteps")}</span>
+      <Button
+        disabled={resetting.isLoading}
+        onClick={() =>
+          void reset(account.id).then(({ error }) => {
+            if (error === undefined) onDone(t("ui.signsInWithThePassword", { name: account.name }));
+          })
+        }
+      >
+        {t("ui.resetTwoStepSignIn")}
+      </Button>
+    </p>
   );
 }

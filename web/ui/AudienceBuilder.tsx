@@ -322,22 +322,7 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
   const [first] = words.columns;
   if (condition === undefined)
     return first === undefined ? null : (
-      <button
-        type="button"
-        onClick={() =>
-          onChange({
-            ...group,
-            condition: { column: first.name, comparison: "is", value: first.values[0] ?? "" },
-          })
-        }
-        className="rounded px-1 text-[13px] text-petrol underline underline-offset-2"
-      >
-        <Rich
-          id="ui.addAConditionTo"
-          label={label}
-          span={(chunks) => <span className="sr-only">{chunks}</span>}
-        />
-      </button>
+      <ConditionButton onChange={onChange} group={group} first={first} label={label} />
     );
   const set = (part: Partial<typeof condition>): void =>
     onChange({ ...group, condition: { ...condition, ...part } });
@@ -396,5 +381,36 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         />
       </button>
     </>
+  );
+}
+
+function ConditionButton({
+  onChange,
+  group,
+  first,
+  label,
+}: {
+  onChange: (group: ChosenGroup) => void;
+  group: ChosenGroup;
+  first: { name: string; values: string[] };
+  label: string;
+}) {
+  return (
+    <button
+      type="button"
+      onClick={() =>
+        onChange({
+          ...group,
+          condition: { column: first.name, comparison: "is", value: first.values[0] ?? "" },
+        })
+      }
+      className="rounded px-1 text-[13px] text-petrol underline underline-offset-2"
+    >
+      <Rich
+        id="ui.addAConditionTo"
+        label={label}
+        span={(chunks) => <span className="sr-only">{chunks}</span>}
+      />
+    </button>
   );
 }

@@ -5,6 +5,7 @@ import { AudienceBuilder } from "./AudienceBuilder";
 import { Button } from "./Button";
 import { Warn } from "./Signs";
 import { t } from "../texts/t";
+import type { AudienceTried } from "@amigo/contract/edits";
 
 /** What is typed is tried after this many milliseconds of rest. */
 const SETTLES_AFTER = 180;
@@ -144,52 +145,79 @@ export function AudienceField({
           ))}
         </ul>
       </div>
-      <div id={`${id}-said`} role="status" className="mt-1.5 min-h-11 text-[13px]">
-        {fault !== undefined && (
-          <p>
-            <Warn>{fault.sentence}</Warn>
-            {fault.proposal !== null && (
-              <Button
-                className="ml-2 min-h-[24px]! px-2! text-[13px]"
-                onClick={() => {
-                  const text = `${value.slice(0, fault.at)}${fault.length === 0 && fault.at > 0 && !value.endsWith(" ") ? " " : ""}${fault.proposal ?? ""}${value.slice(fault.at + fault.length)}`;
-                  replace(text, text.length - (value.length - fault.at - fault.length));
-                }}
-              >
-                {t("ui.write", { proposal: fault.proposal })}
-              </Button>
-            )}
-          </p>
-        )}
-        {fault === undefined && tried !== undefined && tried.sentence !== "" && (
-          <p className="text-ink-2">{tried.sentence}</p>
-        )}
-        {tried !== undefined && tried.sentence !== "" && (
-          <p className="mt-0.5">
-            <b className="font-[640]">
-              {t("ui.peopleAddresses", { people: tried.people, addresses: tried.addresses })}
-            </b>
-            {tried.example !== "" && (
-              <span className="text-ink-3">
-                {" "}
-                {t("ui.forForExample", { example: tried.example, isList: String(list === "") })}
-              </span>
-            )}
-            {tried.first.length > 0 && (
-              <span className="text-ink-2">
-                :{" "}
-                {tried.first
-                  .slice(0, 5)
-                  .map(({ name, because, reached }) =>
-                    t("ui.count", { name, because, reached: String(reached) }),
-                  )
-                  .join("; ")}
-                {tried.people > 5 && " …"}
-              </span>
-            )}
-          </p>
-        )}
-      </div>
+      <AudienceSaid
+        id={id}
+        fault={fault}
+        value={value}
+        replace={replace}
+        tried={tried}
+        list={list}
+      />
+    </div>
+  );
+}
+
+function AudienceSaid({
+  id,
+  fault,
+  value,
+  replace,
+  tried,
+  list,
+}: {
+  id: string;
+  fault: { at: number; length: number; sentence: string; proposal: string | null } | undefined;
+  value: string;
+  replace: (text: string, at: number) => void;
+  tried: AudienceTried | undefined;
+  list: string;
+}) {
+  return (
+    <div id={`${id}-said`} role="status" className="mt-1.5 min-h-11 text-[13px]">
+      {fault !== undefined && (
+        <p>
+          <Warn>{fault.sentence}</Warn>
+          {fault.proposal !== null && (
+            <Button
+              className="ml-2 min-h-[24px]! px-2! text-[13px]"
+              onClick={() => {
+                const text = `${value.slice(0, fault.at)}${fault.length === 0 && fault.at > 0 && !value.endsWith(" ") ? " " : ""}${fault.proposal ?? ""}${value.slice(fault.at + fault.length)}`;
+                replace(text, text.length - (value.length - fault.at - fault.length));
+              }}
+            >
+              {t("ui.write", { proposal: fault.proposal })}
+            </Button>
+          )}
+        </p>
+      )}
+      {fault === undefined && tried !== undefined && tried.sentence !== "" && (
+        <p className="text-ink-2">{tried.sentence}</p>
+      )}
+      {tried !== undefined && tried.sentence !== "" && (
+        <p className="mt-0.5">
+          <b className="font-[640]">
+            {t("ui.peopleAddresses", { people: tried.people, addresses: tried.addresses })}
+          </b>
+          {tried.example !== "" && (
+            <span className="text-ink-3">
+              {" "}
+              {t("ui.forForExample", { example: tried.example, isList: String(list === "") })}
+            </span>
+          )}
+          {tried.first.length > 0 && (
+            <span className="text-ink-2">
+              :{" "}
+              {tried.first
+                .slice(0, 5)
+                .map(({ name, because, reached }) =>
+                  t("ui.count", { name, because, reached: String(reached) }),
+                )
+                .join("; ")}
+              {tried.people > 5 && " …"}
+            </span>
+          )}
+        </p>
+      )}
     </div>
   );
 }

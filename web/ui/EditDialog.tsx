@@ -73,24 +73,7 @@ export function EditDialog({
           {carrying.isLoading ? (
             <Progress what={t("ui.carryingItOut")} onStop={() => asked.current?.abort()} />
           ) : (
-            <div className="flex items-center justify-end gap-2">
-              <span className="mr-auto flex gap-3">
-                <Plus count={plan.totals.joins} />
-                <Minus count={plan.totals.leaves} />
-                <Tilde count={plan.totals.replaced} />
-              </span>
-              <Button onClick={onClose}>{t("ui.back")}</Button>
-              <Button
-                look="go"
-                autoFocus
-                disabled={plan.causes.length === 0 || unpassed(plan.guards, typed).length > 0}
-                onClick={() => void run()}
-              >
-                {plan.lists.length === 0
-                  ? t("ui.carryItOut")
-                  : t("ui.carryItOutOnLists", { lists: plan.totals.lists })}
-              </Button>
-            </div>
+            <EditButtons plan={plan} onClose={onClose} typed={typed} run={run} />
           )}
         </div>
       )}
@@ -128,5 +111,38 @@ function PlanBody({ plan }: { plan: EditPlan }) {
         </ul>
       )}
     </>
+  );
+}
+
+function EditButtons({
+  plan,
+  onClose,
+  typed,
+  run,
+}: {
+  plan: EditPlan;
+  onClose: () => void;
+  typed: Record<string, string>;
+  run: () => Promise<void>;
+}) {
+  return (
+    <div className="flex items-center justify-end gap-2">
+      <span className="mr-auto flex gap-3">
+        <Plus count={plan.totals.joins} />
+        <Minus count={plan.totals.leaves} />
+        <Tilde count={plan.totals.replaced} />
+      </span>
+      <Button onClick={onClose}>{t("ui.back")}</Button>
+      <Button
+        look="go"
+        autoFocus
+        disabled={plan.causes.length === 0 || unpassed(plan.guards, typed).length > 0}
+        onClick={() => void run()}
+      >
+        {plan.lists.length === 0
+          ? t("ui.carryItOut")
+          : t("ui.carryItOutOnLists", { lists: plan.totals.lists })}
+      </Button>
+    </div>
   );
 }

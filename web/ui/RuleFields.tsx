@@ -67,53 +67,14 @@ export function RuleFields({
   return (
     <fieldset className="flex flex-col gap-1.5">
       <legend className="mb-1 text-[13px] font-[560]">{t("ui.rules")}</legend>
-      <p>
-        <Rich
-          id="ui.presetWithChanges"
-          choice={
-            <Choice
-              small
-              label={t("ui.postingRules")}
-              value={value.preset}
-              onChange={(id) => onChange(withPreset(value, id, making))}
-              options={making.presets.map(({ id, name }) => ({
-                value: id,
-                name: refusalOf(id) === "" ? name : t("ui.presetNotAllowed", { name }),
-              }))}
-            />
-          }
-          is={String(
-            Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined),
-          )}
-          what={<span className="text-[13px] text-ink-2">{preset?.what}</span>}
-        />
-      </p>
-      <p>
-        <Rich
-          id="ui.leadsHelpers"
-          choice={
-            <Choice
-              small
-              label={t("ui.ledBy")}
-              value={value.leads}
-              onChange={(to) => onChange({ ...value, leads: to })}
-              options={[...several(value.leads), ...leads]}
-            />
-          }
-          choice2={
-            <Choice
-              small
-              label={t("ui.helpedBy")}
-              value={value.helpers}
-              onChange={(to) => onChange({ ...value, helpers: to })}
-              options={[
-                ...several(value.helpers),
-                ...leads.filter((lead) => lead.value !== "coach"),
-              ]}
-            />
-          }
-        />
-      </p>
+      <PresetChoice
+        value={value}
+        onChange={onChange}
+        making={making}
+        refusalOf={refusalOf}
+        preset={preset}
+      />
+      <LeadsChoice value={value} onChange={onChange} several={several} leads={leads} />
       <Sentences which="first" rules={rules} onSet={set} />
       {[
         ...broken.map(({ sentence }) => say(sentence)),
@@ -133,52 +94,7 @@ export function RuleFields({
           {sentence}
         </p>
       ))}
-      <details className="mt-1">
-        <summary className="w-fit cursor-pointer text-[13px] font-[560] text-petrol">
-          {t("ui.moreRulesMembersFindingJoining")}
-        </summary>
-        <div className="mt-2 flex flex-col gap-1.5">
-          <Sentences which="rest" rules={rules} onSet={set} />
-          <p>
-            <Rich
-              id="ui.newMembersComeOntoIt"
-              choice={
-                <Choice
-                  small
-                  label={t("ui.membersComeOntoIt")}
-                  value={value.adding}
-                  onChange={(adding) => onChange({ ...value, adding })}
-                  options={ADDING}
-                />
-              }
-            />
-          </p>
-          <Words
-            label={t("ui.theseAddressesMayWriteToo")}
-            value={rules.also}
-            onChange={(to) => set("also", to)}
-            rows={1}
-            placeholder={t("ui.officeSchoolExampleCaretakerSchool")}
-            help={t("ui.withCommasBetweenThem")}
-            mono
-          />
-          <WelcomeField
-            label={t("ui.welcome")}
-            value={rules.welcome}
-            onChange={(to) => set("welcome", to)}
-            lists={list === undefined ? [] : [list]}
-            help={t("ui.leftEmptyAmigoWritesA")}
-          />
-          <Words
-            label={t("ui.footer")}
-            value={rules.footer}
-            onChange={(to) => set("footer", to)}
-            rows={2}
-            placeholder={t("ui.nameAndAddressOfThe")}
-            help={t("ui.atTheEndOfEvery")}
-          />
-        </div>
-      </details>
+      <MoreRules rules={rules} set={set} value={value} onChange={onChange} list={list} />
     </fieldset>
   );
 }
@@ -280,5 +196,150 @@ function Words({
         {help}
       </span>
     </div>
+  );
+}
+
+function PresetChoice({
+  value,
+  onChange,
+  making,
+  refusalOf,
+  preset,
+}: {
+  value: RulesDraft;
+  onChange: (value: RulesDraft) => void;
+  making: Making;
+  refusalOf: (id: string) => string;
+  preset:
+    | {
+        id: string;
+        name: string;
+        what: string;
+        own: boolean;
+        rules: Partial<Record<RuleId, string>>;
+      }
+    | undefined;
+}) {
+  return (
+    <p>
+      <Rich
+        id="ui.presetWithChanges"
+        choice={
+          <Choice
+            small
+            label={t("ui.postingRules")}
+            value={value.preset}
+            onChange={(id) => onChange(withPreset(value, id, making))}
+            options={making.presets.map(({ id, name }) => ({
+              value: id,
+              name: refusalOf(id) === "" ? name : t("ui.presetNotAllowed", { name }),
+            }))}
+          />
+        }
+        is={String(Object.keys(value.own).some((id) => preset?.rules[id as RuleId] !== undefined))}
+        what={<span className="text-[13px] text-ink-2">{preset?.what}</span>}
+      />
+    </p>
+  );
+}
+
+function LeadsChoice({
+  value,
+  onChange,
+  several,
+  leads,
+}: {
+  value: RulesDraft;
+  onChange: (value: RulesDraft) => void;
+  several: (ids: string) => { value: string; name: string }[];
+  leads: { value: string; name: string }[];
+}) {
+  return (
+    <p>
+      <Rich
+        id="ui.leadsHelpers"
+        choice={
+          <Choice
+            small
+            label={t("ui.ledBy")}
+            value={value.leads}
+            onChange={(to) => onChange({ ...value, leads: to })}
+            options={[...several(value.leads), ...leads]}
+          />
+        }
+        choice2={
+          <Choice
+            small
+            label={t("ui.helpedBy")}
+            value={value.helpers}
+            onChange={(to) => onChange({ ...value, helpers: to })}
+            options={[...several(value.helpers), ...leads.filter((lead) => lead.value !== "coach")]}
+          />
+        }
+      />
+    </p>
+  );
+}
+
+function MoreRules({
+  rules,
+  set,
+  value,
+  onChange,
+  list,
+}: {
+  rules: Readonly<Record<RuleId, string>>;
+  set: (id: RuleId, to: string) => void;
+  value: RulesDraft;
+  onChange: (value: RulesDraft) => void;
+  list: string | undefined;
+}) {
+  return (
+    <details className="mt-1">
+      <summary className="w-fit cursor-pointer text-[13px] font-[560] text-petrol">
+        {t("ui.moreRulesMembersFindingJoining")}
+      </summary>
+      <div className="mt-2 flex flex-col gap-1.5">
+        <Sentences which="rest" rules={rules} onSet={set} />
+        <p>
+          <Rich
+            id="ui.newMembersComeOntoIt"
+            choice={
+              <Choice
+                small
+                label={t("ui.membersComeOntoIt")}
+                value={value.adding}
+                onChange={(adding) => onChange({ ...value, adding })}
+                options={ADDING}
+              />
+            }
+          />
+        </p>
+        <Words
+          label={t("ui.theseAddressesMayWriteToo")}
+          value={rules.also}
+          onChange={(to) => set("also", to)}
+          rows={1}
+          placeholder={t("ui.officeSchoolExampleCaretakerSchool")}
+          help={t("ui.withCommasBetweenThem")}
+          mono
+        />
+        <WelcomeField
+          label={t("ui.welcome")}
+          value={rules.welcome}
+          onChange={(to) => set("welcome", to)}
+          lists={list === undefined ? [] : [list]}
+          help={t("ui.leftEmptyAmigoWritesA")}
+        />
+        <Words
+          label={t("ui.footer")}
+          value={rules.footer}
+          onChange={(to) => set("footer", to)}
+          rows={2}
+          placeholder={t("ui.nameAndAddressOfThe")}
+          help={t("ui.atTheEndOfEvery")}
+        />
+      </div>
+    </details>
   );
 }

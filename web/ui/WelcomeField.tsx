@@ -1,4 +1,6 @@
-import { useId, useState } from "react";
+import type { z } from "zod";
+import type { postWelcomePreview } from "@amigo/contract/lists";
+import { useId, useState, type Dispatch, type SetStateAction } from "react";
 import { WELCOME_FIELDS } from "@amigo/core/mail/welcomeText";
 import { sentenceOf } from "../data/api";
 import { useWelcomePreviewQuery } from "../data/lists";
@@ -69,40 +71,54 @@ export function WelcomeField({
       >
         {showing ? t("ui.closeThePreview") : t("ui.seeItAsSomebodyGets")}
       </button>
-      {showing && (
-        <div className="mt-1.5 rounded-md border border-hair bg-sunk px-3 py-2 text-[13px]">
-          <div className="mb-1.5 flex items-center gap-2">
-            <span className="text-ink-2">{t("ui.as")}</span>
-            <SearchField
-              label={t("ui.asWhom")}
-              placeholder={t("ui.aMembersNameOrAn")}
-              value={as}
-              onChange={setAs}
-              className="w-64 max-w-full"
-            />
-            <span className="truncate text-ink-3">
-              {data === undefined ? "" : t("ui.on2", { to: data.to, list: data.list })}
-            </span>
-          </div>
-          {error !== undefined && (
-            <p role="alert" className="text-brick">
-              ! {sentenceOf(error)}
-            </p>
-          )}
-          {fault !== undefined && (
-            <p role="status" className="text-marigold-ink">
-              <Rich id="ui.atSign" mark={<b>! </b>} at={fault.at + 1} sentence={fault.sentence} />
-            </p>
-          )}
-          {data !== undefined && (
-            <>
-              <p className="font-[620]">{data.subject}</p>
-              <pre className="mt-1 font-sans whitespace-pre-wrap">
-                {data.text.replaceAll("\r", "")}
-              </pre>
-            </>
-          )}
-        </div>
+      {showing && <WelcomeShown as={as} setAs={setAs} data={data} error={error} fault={fault} />}
+    </div>
+  );
+}
+
+function WelcomeShown({
+  as,
+  setAs,
+  data,
+  error,
+  fault,
+}: {
+  as: string;
+  setAs: Dispatch<SetStateAction<string>>;
+  data: z.output<typeof postWelcomePreview.answer> | undefined;
+  error: ReturnType<typeof useWelcomePreviewQuery>["error"];
+  fault: { at: number; sentence: string } | undefined;
+}) {
+  return (
+    <div className="mt-1.5 rounded-md border border-hair bg-sunk px-3 py-2 text-[13px]">
+      <div className="mb-1.5 flex items-center gap-2">
+        <span className="text-ink-2">{t("ui.as")}</span>
+        <SearchField
+          label={t("ui.asWhom")}
+          placeholder={t("ui.aMembersNameOrAn")}
+          value={as}
+          onChange={setAs}
+          className="w-64 max-w-full"
+        />
+        <span className="truncate text-ink-3">
+          {data === undefined ? "" : t("ui.on2", { to: data.to, list: data.list })}
+        </span>
+      </div>
+      {error !== undefined && (
+        <p role="alert" className="text-brick">
+          ! {sentenceOf(error)}
+        </p>
+      )}
+      {fault !== undefined && (
+        <p role="status" className="text-marigold-ink">
+          <Rich id="ui.atSign" mark={<b>! </b>} at={fault.at + 1} sentence={fault.sentence} />
+        </p>
+      )}
+      {data !== undefined && (
+        <>
+          <p className="font-[620]">{data.subject}</p>
+          <pre className="mt-1 font-sans whitespace-pre-wrap">{data.text.replaceAll("\r", "")}</pre>
+        </>
       )}
     </div>
   );
