@@ -27,6 +27,8 @@ import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import type { TwoStep } from "@amigo/contract/twoStep";
 import type { Me } from "@amigo/contract/accounts";
+import { ScanAndConfirm } from "./ScanAndConfirm";
+import { RecoveryCodes } from "./RecoveryCodes";
 
 type Doing =
   | { what: "add app" | "remove app" | "add passkey" | "new codes" }
@@ -233,74 +235,6 @@ function TwoStepDialog({ doing, onClose }: { doing: Doing; onClose: () => void }
         </div>
       </form>
     </Modal>
-  );
-}
-
-function ScanAndConfirm({
-  app,
-  code,
-  onCode,
-}: {
-  app: { secret: string; picture: string };
-  code: string;
-  onCode: (code: string) => void;
-}) {
-  return (
-    <div className="flex flex-wrap gap-4">
-      <img
-        src={`data:image/svg+xml;utf8,${encodeURIComponent(app.picture)}`}
-        alt={t("accounts.qrCodeOfTheSecret")}
-        className="size-44 rounded-md border border-hair bg-white"
-      />
-      <div className="flex min-w-60 flex-1 flex-col gap-3">
-        <p>{t("accounts.scanThePictureWithYour")}</p>
-        <code className="mono wrap-anywhere select-all">
-          {(app.secret.match(/.{1,4}/g) ?? []).join(" ")}
-        </code>
-        <Field
-          label={t("accounts.codeThatTheAppShows")}
-          autoFocus
-          autoComplete="one-time-code"
-          inputMode="numeric"
-          maxLength={40}
-          required
-          value={code}
-          onChange={(event) => onCode(event.target.value)}
-        />
-      </div>
-    </div>
-  );
-}
-
-function RecoveryCodes({ codes, onClose }: { codes: readonly string[]; onClose: () => void }) {
-  const text = codes.join("\n");
-  return (
-    <div className="flex flex-col gap-3">
-      <p>{t("accounts.printThemOrKeepThem")}</p>
-      <ul
-        aria-label={t("accounts.recoveryCodes")}
-        className="mono grid grid-cols-2 gap-x-6 gap-y-1 rounded-md border border-hair bg-mist px-4 py-3"
-      >
-        {codes.map((code) => (
-          <li key={code}>{code}</li>
-        ))}
-      </ul>
-      <div className="flex flex-wrap justify-end gap-2">
-        <Button onClick={() => void navigator.clipboard.writeText(text)}>
-          {t("accounts.copyCodes")}
-        </Button>
-        <a
-          className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
-          download="amigo-recovery-codes.txt"
-          href={`data:text/plain;charset=utf-8,${encodeURIComponent(`${text}\n`)}`}
-        >
-          {t("accounts.saveAsFile")}
-        </a>
-        <Button look="go" autoFocus onClick={onClose}>
-          {t("accounts.iHaveKeptThem")}
-        </Button>
-      </div>
-    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-import { useRef, useState, type Dispatch, type SetStateAction } from "react";
+import { useRef, useState } from "react";
 import { Link, useLocation, useParams, useSearchParams } from "react-router";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
@@ -26,7 +26,7 @@ import {
 } from "../data/rounds";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
-import type { Me } from "@amigo/contract/accounts";
+import { RoundHead } from "./RoundHead";
 
 /** The open round by cause, or a past one: what happened, which lists it touches, the evidence, the decision. */
 export function ChangesPage() {
@@ -396,59 +396,6 @@ function Round({
         />
       )}
     </div>
-  );
-}
-
-function RoundHead({
-  isOpen,
-  round,
-  from,
-  me,
-  setTaking,
-}: {
-  isOpen: boolean;
-  round: RoundPage;
-  from: string;
-  me: Me;
-  setTaking: Dispatch<SetStateAction<boolean>>;
-}) {
-  return (
-    <PageHead
-      title={t("changes.changes2")}
-      line={
-        <>
-          {isOpen
-            ? t("changes.roundFrom", { number: round.number, from })
-            : t("changes.roundCarriedOut", {
-                number: round.number,
-                when: round.closedAt === null ? "" : moment(round.closedAt, me.timeZone),
-                by: round.closedBy,
-              })}
-        </>
-      }
-    >
-      {!isOpen && round.takenBackBy === null && (
-        <Button onClick={() => setTaking(true)}>{t("changes.undo")}</Button>
-      )}
-      {!isOpen && round.takenBackBy !== null && (
-        <Link
-          to={`/changes/${round.takenBackBy}`}
-          className="text-petrol underline underline-offset-2"
-        >
-          {t("changes.undoneByRound", { takenBackBy: round.takenBackBy })}
-        </Link>
-      )}
-      {!isOpen && (
-        <Link to="/changes" className="text-petrol underline underline-offset-2">
-          {t("changes.goToTheOpenRound")}
-        </Link>
-      )}
-      {isOpen && (
-        <Link to="/changes/past" className="text-petrol underline underline-offset-2">
-          {t("changes.pastRounds")}
-        </Link>
-      )}
-    </PageHead>
   );
 }
 

@@ -1,13 +1,6 @@
 import { message } from "@amigo/language/message";
 import { say as words } from "@amigo/language/say";
-import {
-  useEffect,
-  useId,
-  useState,
-  type ReactNode,
-  type Dispatch,
-  type SetStateAction,
-} from "react";
+import { useState, type ReactNode, type Dispatch, type SetStateAction } from "react";
 import {
   FORM_LABELS,
   FORM_PARTS,
@@ -17,19 +10,19 @@ import {
 } from "@amigo/core/forms/form";
 import { fold } from "@amigo/core/text/fold";
 import type { FormPage } from "@amigo/contract/forms";
-import { useFormPreviewQuery, type FormContent } from "../data/forms";
+import type { FormContent } from "../data/forms";
 import { Button } from "../ui/Button";
-import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
-import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { OpeningFields } from "./OpeningFields";
+import { CarriedOut } from "./CarriedOut";
+import { Preview } from "./Preview";
+import { UnknownChild } from "./UnknownChild";
+import { QuestionChoices } from "./QuestionChoices";
+import { TextArea } from "./TextArea";
 
 type Words = FormContent["words"][number];
-
-/** The preview follows once nothing was changed for so many milliseconds. */
-const RESTS = 300;
 
 const PART_WORDS: Record<FormPart, string> = {
   class: t("forms.class"),
@@ -129,7 +122,7 @@ export function FormEditor({
             maxLength={120}
             onChange={(event) => say({ title: event.target.value })}
           />
-          <Area
+          <TextArea
             label={t("forms.introduction")}
             value={words.intro}
             onChange={(intro) => say({ intro })}
@@ -142,7 +135,7 @@ export function FormEditor({
             ))}
           </Group>
           {edited.parts.includes("consent") && (
-            <Area
+            <TextArea
               label={t("forms.consentTextAChangeMakes")}
               value={words.consent}
               onChange={(consent) => say({ consent })}
@@ -173,86 +166,6 @@ export function FormEditor({
       </Panel>
       <Preview content={edited} language={words.language} />
     </div>
-  );
-}
-
-/** The form as families see it, at the width of a phone. */
-function Preview({ content, language }: { content: FormContent; language: string }) {
-  const [shown, setShown] = useState({ content, language });
-  useEffect(() => {
-    const timer = setTimeout(() => setShown({ content, language }), RESTS);
-    return () => clearTimeout(timer);
-  }, [content, language]);
-  const { currentData, data, error } = useFormPreviewQuery(shown);
-  return (
-    <section
-      aria-label={t("forms.asFamiliesSeeIt")}
-      className="flex min-w-0 flex-col lg:min-h-0 gap-2"
-    >
-      {error !== undefined && currentData === undefined && <FaultLine error={error} />}
-      <iframe
-        title={t("forms.theFormAsFamiliesSee")}
-        sandbox="allow-same-origin"
-        srcDoc={data?.html ?? ""}
-        className="w-full flex-1 rounded-lg border border-hair bg-panel"
-      />
-    </section>
-  );
-}
-
-function Area({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-}) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="mb-1 block text-[13px] font-[560]">
-        {label}
-      </label>
-      <textarea
-        id={id}
-        value={value}
-        rows={3}
-        maxLength={2000}
-        onChange={(event) => onChange(event.target.value)}
-        className="w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 hover:border-ink-3"
-      />
-    </div>
-  );
-}
-
-/** A few choices, as text with commas between; what is typed stays as it is typed. */
-function Choices({
-  choices,
-  onChange,
-}: {
-  choices: readonly string[];
-  onChange: (choices: string[]) => void;
-}) {
-  const [typed, setTyped] = useState(choices.join(", "));
-  return (
-    <Field
-      label={t("forms.choicesCommasBetweenNoneFree")}
-      value={typed}
-      onChange={(event) => {
-        setTyped(event.target.value);
-        onChange([
-          ...new Set(
-            event.target.value
-              .split(",")
-              .map((choice) => choice.trim())
-              .filter((choice) => choice !== ""),
-          ),
-        ]);
-      }}
-      className="min-w-60 flex-1"
-    />
   );
 }
 
@@ -416,7 +329,7 @@ function QuestionFields({
             onChange={(event) => askAt(at, { title: event.target.value })}
             className="min-w-52 flex-1"
           />
-          <Choices
+          <QuestionChoices
             key={words.language}
             choices={question.choices}
             onChange={(choices) => askAt(at, { choices })}
@@ -494,104 +407,5 @@ function OtherTexts({ words, say }: { words: Words; say: (part: Partial<Words>) 
         ))}
       </div>
     </details>
-  );
-}
-
-function OpeningFields({
-  edited,
-  change,
-  ownSlug,
-  slugOf,
-  setSlug,
-}: {
-  edited: FormContent;
-  change: (part: Partial<FormContent>) => void;
-  ownSlug: string;
-  slugOf: string;
-  setSlug: Dispatch<SetStateAction<string>>;
-}) {
-  return (
-    <div className="grid grid-cols-2 gap-3">
-      <DayField
-        label={t("forms.opensOn")}
-
-        value={edited.opensOn}
-        onChange={(opensOn) => change({ opensOn })}
-        help={t("forms.leaveEmptyToOpenIt")}
-      />
-      <DayField
-        label={t("forms.lastDay")}
-
-        value={edited.closesOn}
-        onChange={(closesOn) => change({ closesOn })}
-        help={t("forms.leaveEmptyToKeepIt")}
-      />
-      <Field
-        label={t("forms.shortAddressAfterF")}
-        className="mono"
-        value={ownSlug}
-        placeholder={slugOf}
-        onChange={(event) => setSlug(event.target.value.toLowerCase())}
-      />
-    </div>
-  );
-}
-
-function UnknownChild({
-  edited,
-  change,
-}: {
-  edited: FormContent;
-  change: (part: Partial<FormContent>) => void;
-}) {
-  return (
-    <p>
-      <Rich
-        id="forms.aChildWhoIsInNo"
-        choice={
-          <Choice
-            small
-            label={t("forms.aChildWhoIsIn")}
-            value={edited.unknownChild}
-            onChange={(unknownChild) => change({ unknownChild })}
-            options={[
-              { value: "ask", name: t("forms.askMe") },
-              { value: "take", name: t("forms.isANewChild") },
-            ]}
-          />
-        }
-      />
-    </p>
-  );
-}
-
-function CarriedOut({
-  ownMode,
-  setMode,
-}: {
-  ownMode: "ask" | "itself";
-  setMode: Dispatch<SetStateAction<"ask" | "itself">>;
-}) {
-  return (
-    <p>
-      <Rich
-        id="forms.changesFromAnswers2"
-        choice={
-          <Choice
-            small
-            label={t("forms.changesFromAnswers")}
-            value={ownMode}
-            onChange={setMode}
-            options={[
-              { value: "ask", name: t("forms.waitInChangesForMy") },
-              {
-                value: "itself",
-                name: t("forms.happenAutomaticallyUnlessASafety"),
-              },
-            ]}
-          />
-        }
-      />
-    </p>
   );
 }

@@ -16,6 +16,8 @@ import { boundIn } from "../ui/rulesDraft";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { RuleOfPreset } from "./RuleOfPreset";
+import { BoundRow } from "./BoundRow";
 
 type HouseEdit = Extract<EditWanted, { what: "house" }>;
 const NOTHING: HouseEdit = {
@@ -100,116 +102,6 @@ export function HouseRules() {
   );
 }
 
-function Row({
-  rule,
-  kind,
-  bound,
-  isChanged,
-  onChange,
-}: {
-  rule: RuleId;
-  kind: ListKind;
-  bound: Bound;
-  isChanged: boolean;
-  onChange: (bound: Bound) => void;
-}) {
-  const { words, values, form, most, unit } = ALL_RULES[rule];
-  const allowed = bound.allowed.split("|");
-  const toggle = (value: string): void => {
-    const next = values
-      .map((ruleChoice) => ruleChoice.value)
-      .filter((candidate) =>
-        candidate === value ? !allowed.includes(candidate) : allowed.includes(candidate),
-      );
-    if (next.length > 0)
-      onChange({
-        allowed: next.join("|"),
-        usual: next.includes(bound.usual) ? bound.usual : (next[0] ?? bound.usual),
-      });
-  };
-  return (
-    <tr className="border-b border-hair-soft align-baseline last:border-b-0">
-      <th scope="row" className="px-[18px] py-1.5 text-left font-[560]">
-        <span className="flex items-baseline gap-1">
-          {isChanged && (
-            <span className="text-marigold-ink" title={t("house.changed")}>
-              ~
-            </span>
-          )}
-          <span className="first-letter:uppercase">{say(words)}</span>
-        </span>
-      </th>
-      <td className="px-2 py-1.5">
-        {form === "number" ? (
-          <span>
-            <Rich
-              id="house.upTo"
-              input={
-                <input
-                  type="number"
-                  aria-label={t("house.mostFor", { words, kind: kindWords(kind) })}
-                  min={1}
-                  max={most}
-                  value={bound.allowed}
-                  onChange={(event) =>
-                    onChange({
-                      ...bound,
-                      allowed: event.target.value,
-                      usual:
-                        Number(bound.usual) > Number(event.target.value)
-                          ? event.target.value
-                          : bound.usual,
-                    })
-                  }
-                  className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right"
-                />
-              }
-              unit={say(unit)}
-            />
-          </span>
-        ) : (
-          <span className="flex flex-wrap gap-x-4 gap-y-0.5">
-            {values.map((ruleChoice) => (
-              <label key={ruleChoice.value} className="flex items-center gap-1.5">
-                <input
-                  type="checkbox"
-                  checked={allowed.includes(ruleChoice.value)}
-                  onChange={() => toggle(ruleChoice.value)}
-                />
-                <span className="inline-block first-letter:uppercase">{say(ruleChoice.words)}</span>
-              </label>
-            ))}
-          </span>
-        )}
-      </td>
-      <td className="px-2 py-1.5">
-        {form === "number" ? (
-          <input
-            type="number"
-            aria-label={t("house.usual2", { words, kind: kindWords(kind) })}
-            min={1}
-            max={Number(bound.allowed)}
-            value={bound.usual}
-            onChange={(event) => onChange({ ...bound, usual: event.target.value })}
-            className="h-[26px] w-16 rounded-md border border-hair bg-panel px-1.5 text-right"
-          />
-        ) : (
-          <Choice
-            small
-            className="*:first-letter:uppercase"
-            label={t("house.usual3", { words })}
-            value={bound.usual}
-            onChange={(usual) => onChange({ ...bound, usual })}
-            options={values
-              .filter((ruleChoice) => allowed.includes(ruleChoice.value))
-              .map((ruleChoice) => ({ value: ruleChoice.value, name: say(ruleChoice.words) }))}
-          />
-        )}
-      </td>
-    </tr>
-  );
-}
-
 /** The presets of Amigo, and those that the house has made. */
 function Presets({
   making,
@@ -287,8 +179,6 @@ function Presets({
     </Panel>
   );
 }
-
-const LEFT = t("house.leftToTheHouse");
 
 function PresetDialog({
   preset,
@@ -435,7 +325,7 @@ function AllowedRules({
         </thead>
         <tbody>
           {BOUND_RULES.map((rule) => (
-            <Row
+            <BoundRow
               key={rule}
               rule={rule}
               kind={kind}
@@ -447,37 +337,5 @@ function AllowedRules({
         </tbody>
       </WideTable>
     </Panel>
-  );
-}
-
-function RuleOfPreset({
-  rule,
-  rules,
-  setRules,
-}: {
-  rule: RuleId;
-  rules: Partial<Record<RuleId, string>>;
-  setRules: Dispatch<SetStateAction<Partial<Record<RuleId, string>>>>;
-}) {
-  return (
-    <Choice
-      small
-      label={say(ALL_RULES[rule].words)}
-      value={rules[rule] ?? ""}
-      onChange={(value) =>
-        setRules(
-          Object.fromEntries(
-            Object.entries({ ...rules, [rule]: value }).filter(([, chosen]) => chosen !== ""),
-          ),
-        )
-      }
-      options={[
-        { value: "", name: LEFT },
-        ...ALL_RULES[rule].values.map((ruleChoice) => ({
-          value: ruleChoice.value,
-          name: say(ruleChoice.words),
-        })),
-      ]}
-    />
   );
 }

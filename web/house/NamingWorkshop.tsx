@@ -1,21 +1,20 @@
 import { useVirtualizer, type ReactVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef, useState, type Dispatch, type SetStateAction } from "react";
-import { PARTS } from "@amigo/core/naming/pattern";
-import type { EditWanted, NameRow, NamesTried } from "@amigo/contract/edits";
+import { useEffect, useRef, useState } from "react";
+import type { EditWanted, NameRow } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
 import { useMe } from "../data/me";
 import { useTriedNamesQuery } from "../data/edits";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { EditDialog } from "../ui/EditDialog";
-import { Field } from "../ui/Field";
-import { FaultLine, Loading, Panel } from "../ui/Page";
+import { FaultLine, Loading } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { today, usualLastDay } from "../ui/time";
 import { NamingRules } from "./NamingRules";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { PatternFields } from "./PatternFields";
+import { ShortForms } from "./ShortForms";
 
 const SETTLES_AFTER = 200;
 const ROW = 46;
@@ -65,7 +64,7 @@ export function NamingWorkshop({ house }: { house: House }) {
     <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(250px,330px)_minmax(0,1fr)]">
       <div className="flex min-w-0 flex-col lg:min-h-0 gap-3 overflow-auto">
         <PatternFields house={house} data={data} patterns={patterns} setPatterns={setPatterns} />
-        <Shorts shorts={data.shorts} written={shorts} onWrite={setShorts} />
+        <ShortForms shorts={data.shorts} written={shorts} onWrite={setShorts} />
         <NamingRules />
       </div>
       <div className="flex min-w-0 flex-col lg:min-h-0">
@@ -141,70 +140,6 @@ export function NamingWorkshop({ house }: { house: House }) {
   );
 }
 
-function without(
-  all: Record<string, string>,
-  key: string,
-  value: string,
-  usual: string,
-): Record<string, string> {
-  return Object.fromEntries(
-    Object.entries({ ...all, [key]: value }).filter(
-      ([item, text]) => item !== key || text !== usual,
-    ),
-  );
-}
-
-function Shorts({
-  shorts,
-  written,
-  onWrite,
-}: {
-  shorts: NamesTried["shorts"];
-  written: Record<string, string | null>;
-  onWrite: (shorts: Record<string, string | null>) => void;
-}) {
-  const proposed = shorts.filter(({ name, chosen }) => !chosen && written[name] === undefined);
-  return (
-    <Panel className="px-4 py-3.5">
-      <h2 className="mb-1">{t("house.shortForms")}</h2>
-      <p className="mb-1 text-[13px] text-ink-2">{t("house.howNamesAreShortenedGrey")}</p>
-      {proposed.length > 0 && (
-        <Button
-          className="mb-2"
-          onClick={() =>
-            onWrite({
-              ...written,
-              ...Object.fromEntries(proposed.map(({ name, short }) => [name, short])),
-            })
-          }
-        >
-          {t("house.useSuggestions", { proposed: proposed.length })}
-        </Button>
-      )}
-      <ul>
-        {shorts.map(({ name, short, chosen }) => (
-          <li key={name} className="flex items-center gap-2 border-t border-hair-soft py-1">
-            <span className="min-w-0 flex-1 truncate">{name}</span>
-            <input
-              aria-label={t("house.shortFormOf", { name })}
-              value={written[name] ?? (written[name] === null || !chosen ? "" : short)}
-              placeholder={short}
-              spellCheck={false}
-              onChange={(event) =>
-                onWrite({
-                  ...written,
-                  [name]: event.target.value === "" ? null : event.target.value.toLowerCase(),
-                })
-              }
-              className="mono h-7 w-32 rounded border border-hair bg-panel px-2"
-            />
-          </li>
-        ))}
-      </ul>
-    </Panel>
-  );
-}
-
 function Names({
   rows,
   written,
@@ -249,57 +184,6 @@ function Names({
         <p className="px-4 py-10 text-center text-ink-3">{t("house.noListsHere")}</p>
       )}
     </div>
-  );
-}
-
-function PatternFields({
-  house,
-  data,
-  patterns,
-  setPatterns,
-}: {
-  house: House;
-  data: NamesTried;
-  patterns: Record<string, string>;
-  setPatterns: Dispatch<SetStateAction<Record<string, string>>>;
-}) {
-  return (
-    <Panel className="px-4 py-3.5">
-      <h2 className="mb-1">{t("house.patterns")}</h2>
-      <p className="mb-2 text-[13px] text-ink-2">
-        <Rich
-          id="house.partsWrittenOtherwiseAs"
-          list={<span className="mono">{PARTS.map((part) => `{${part}}`).join(" ")}</span>}
-          span={<span className="mono">{t("house.count")}</span>}
-          span2={<span className="mono">{t("house.count2")}</span>}
-          span3={<span className="mono">{t("house.count3")}</span>}
-        />
-      </p>
-      <div className="flex flex-col gap-2">
-        {house.recipes.map(({ id, value }) => {
-          const fault = data.faults.find(({ recipe }) => recipe === id);
-          return (
-            <div key={id}>
-              <Field
-                label={value.name}
-                value={patterns[id] ?? value.pattern}
-                onChange={(event) =>
-                  setPatterns(without(patterns, String(id), event.target.value, value.pattern))
-                }
-                spellCheck={false}
-                className="[&_input]:font-mono [&_input]:text-[12.5px]"
-              />
-              {fault !== undefined && (
-                <p className="mt-1 text-[13px] text-marigold-ink">
-                  <b>! </b>
-                  {fault.sentence}
-                </p>
-              )}
-            </div>
-          );
-        })}
-      </div>
-    </Panel>
   );
 }
 

@@ -17,27 +17,10 @@ import {
 } from "./gridEdits";
 import { cellKey } from "./useIntakeEdits";
 import { t } from "../texts/t";
+import { ResultCell } from "./ResultCell";
+import { ApprovalCell } from "./ApprovalCell";
 
 const WIDTHS = ["w-[13%]", "w-[22.5%]", "w-[17%]", "w-[7.5%]", "w-[7.5%]"];
-
-const OUTCOME_LOOK: Record<IntakeRow["outcome"], string> = {
-  "": "text-ink-3",
-  added: "text-leaf-ink",
-  already: "text-ink-2",
-  asked: "text-ink-2",
-  waiting: "text-marigold-ink",
-  refused: "text-brick",
-  ended: "text-ink-3",
-};
-const OUTCOME_SIGN: Record<IntakeRow["outcome"], string> = {
-  "": "",
-  added: "+ ",
-  already: "= ",
-  asked: "? ",
-  waiting: "! ",
-  refused: "× ",
-  ended: "− ",
-};
 
 /** Rows out of sight are not laid out, so that two thousand are as quick as twenty. */
 const ROW_STYLE = { contentVisibility: "auto", containIntrinsicSize: "auto 31px" } as const;
@@ -310,75 +293,6 @@ function GridHead() {
       <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">
         {t("intakes.result")}
       </div>
-    </div>
-  );
-}
-
-function ApprovalCell({
-  fact,
-  onApprove,
-  row,
-  down,
-  ticked,
-}: {
-  fact: IntakeRow | undefined;
-  onApprove: ((ids: string[], approve: boolean) => void) | undefined;
-  row: GridRow;
-  down: number;
-  ticked: boolean;
-}) {
-  return (
-    <div
-      role="gridcell"
-      aria-colindex={INTAKE_COLUMNS.length + 2}
-      className="flex w-[74px] shrink-0 items-center justify-center border-l border-hair-soft"
-    >
-      {fact !== undefined &&
-        (onApprove !== undefined && fact.mayApprove && !row.locked && fact.outcome === "" ? (
-          <input
-            type="checkbox"
-            tabIndex={-1}
-            aria-label={t("intakes.approveRow", { row: down + 1 })}
-            checked={ticked}
-            onChange={() => onApprove([row.id], !ticked)}
-            className="size-4"
-          />
-        ) : ticked ? (
-          <span
-            title={t("intakes.approvedBy", { approvedBy: fact.approvedBy })}
-            className="text-leaf-ink"
-          >
-            ✓
-          </span>
-        ) : null)}
-    </div>
-  );
-}
-
-function ResultCell({ fact, ticked }: { fact: IntakeRow | undefined; ticked: boolean }) {
-  return (
-    <div
-      role="gridcell"
-      aria-colindex={INTAKE_COLUMNS.length + 3}
-      title={fact?.sentence}
-      className={`flex min-w-0 flex-1 items-center border-l border-hair-soft px-2 text-[12px] leading-[14px] ${OUTCOME_LOOK[fact?.outcome ?? ""]}`}
-    >
-      <span className="line-clamp-2">
-        {fact === undefined ? (
-          ""
-        ) : fact.outcome === "" ? (
-          ticked ? (
-            t("intakes.approvedByWaitingForIts", { approvedBy: fact.approvedBy })
-          ) : (
-            ""
-          )
-        ) : (
-          <>
-            {OUTCOME_SIGN[fact.outcome]}
-            {fact.sentence}
-          </>
-        )}
-      </span>
     </div>
   );
 }

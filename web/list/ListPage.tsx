@@ -1,8 +1,3 @@
-import { each } from "@amigo/language/message";
-import { say } from "@amigo/language/say";
-import { listKeyParts } from "@amigo/core/lists/listKey";
-import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
-import { ChevronDown } from "lucide-react";
 import { useState } from "react";
 import {
   Link,
@@ -13,30 +8,31 @@ import {
 } from "react-router";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
-import { Copy } from "../ui/Copy";
 import { useSetWatchMutation } from "../data/intakes";
 import { useMe } from "../data/me";
 import { PostTable } from "../ui/PostTable";
 import { usePostsQuery } from "../data/posts";
-import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../ui/EditDialog";
 import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { RuleSentences } from "../ui/RuleSentences";
 import { Minus, Plus, Warn } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
-import { dayOf, moment, usualLastDay } from "../ui/time";
+import { moment, usualLastDay } from "../ui/time";
 import { AddMembers } from "./AddMembers";
 import { EditList } from "./EditList";
 import { Keep } from "./Keep";
 import { Members } from "./Members";
-import { OwnShort } from "./OwnShort";
 import { useListJournalQuery, useListQuery } from "../data/lists";
 import { TryAddress } from "./TryAddress";
 import { Waiting } from "./Waiting";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import type { Me } from "@amigo/contract/accounts";
+import { LedBy } from "./LedBy";
+import { ClosedNote } from "./ClosedNote";
+import { RequestNote } from "./RequestNote";
+import { ListMenu } from "./ListMenu";
 
 const TABS = ["members", "posts", "journal"] as const;
 const TAB_NAMES = {
@@ -44,13 +40,6 @@ const TAB_NAMES = {
   posts: t("list.posts"),
   journal: t("list.journal"),
 };
-const FORMATS = [
-  ["xlsx", t("list.aSpreadsheetXlsx")],
-  ["ods", t("list.aSpreadsheetOds")],
-  ["csv", "CSV"],
-  ["vcf", t("list.contactsVcard")],
-  ["txt", t("list.plainAddresses")],
-] as const;
 
 /** One list: its address to copy, its rules as sentences, its members with the reason each is on it. */
 export function ListPage() {
@@ -90,7 +79,7 @@ export function ListPage() {
       >
         {mayAdd && <Button onClick={() => setShown("add")}>{t("list.addMembers")}</Button>}
         {list.may.see && (
-          <More
+          <ListMenu
             list={list}
             q={search.get("q") ?? ""}
             onEdit={mayEdit ? () => setShown("edit") : undefined}
@@ -270,81 +259,6 @@ function WriteButton({ list }: { list: List }) {
   );
 }
 
-/** What is done with a list seldom: its points, closing, files. */
-function More({
-  list,
-  q,
-  onEdit,
-  onState,
-}: {
-  list: List;
-  q: string;
-  onEdit: (() => void) | undefined;
-  onState: (() => void) | undefined;
-}) {
-  const item = "block w-full cursor-pointer px-3 py-1.5 text-left data-focus:bg-petrol-soft";
-  return (
-    <Menu>
-      <MenuButton className="inline-flex min-h-[30px] items-center gap-1.5 rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol">
-        {t("list.more")}
-        <ChevronDown size={14} aria-hidden="true" />
-      </MenuButton>
-      <MenuItems
-        anchor={{ to: "bottom end", gap: 4 }}
-        className="z-50 min-w-56 rounded-md border border-hair bg-panel py-1 shadow-lg outline-none"
-      >
-        {onEdit !== undefined && (
-          <MenuItem>
-            <button type="button" className={item} onClick={onEdit}>
-              {t("list.changeThisList")}
-            </button>
-          </MenuItem>
-        )}
-        {onState !== undefined && (
-          <MenuItem>
-            <button type="button" className={item} onClick={onState}>
-              {list.state === "open" ? t("list.closeIt") : t("list.openItAgain")}
-            </button>
-          </MenuItem>
-        )}
-        {printables(list).map(([path, name]) => (
-          <MenuItem key={path}>
-            <a className={item} href={path} target="_blank" rel="noreferrer">
-              {t("list.printPdf", { name })}
-            </a>
-          </MenuItem>
-        ))}
-        {FORMATS.map(([format, name]) => (
-          <MenuItem key={format}>
-            <a
-              className={item}
-              href={`/api/lists/export/${format}?lists=${list.id}${q === "" ? "" : `&q=${encodeURIComponent(q)}`}`}
-              download
-            >
-              {t("list.exportAs", { isQ: String(q === ""), name })}
-            </a>
-          </MenuItem>
-        ))}
-      </MenuItems>
-    </Menu>
-  );
-}
-
-/** What can be printed of a list, and of the class or team that it is for. */
-function printables(list: List): [path: string, name: string][] {
-  const of = listKeyParts(list.key)?.of ?? "";
-  const cohort = `/api/print/${encodeURIComponent(of)}`;
-  return [
-    [`/api/lists/${list.id}/members.pdf`, t("list.membersPrinted")],
-    ...(/^(class|team|committee):/.test(of)
-      ? ([
-          [`${cohort}/class-list.pdf`, t("list.classList")],
-          [`${cohort}/team-sheet.pdf`, t("list.sheetWithGuardians")],
-        ] as [string, string][])
-      : []),
-  ];
-}
-
 function Posts({ id }: { id: string }) {
   const { data: posts, error } = usePostsQuery({ list: id });
   if (error !== undefined) return <FaultLine error={error} />;
@@ -375,81 +289,6 @@ function ListJournal({ id }: { id: string }) {
         </li>
       ))}
     </ul>
-  );
-}
-
-function ClosedNote({ list }: { list: List }) {
-  return (
-    <p
-      role="note"
-      className="mb-2.5 rounded-md border border-marigold-line bg-marigold-soft px-3 py-2"
-    >
-      <b>! </b>
-      {list.state === "closed"
-        ? t("list.thisListIsClosedIt")
-        : t("list.theSeasonIsOverIts", { season: list.season })}
-      {list.successor !== null && (
-        <>
-          {" "}
-          <Rich
-            id="list.theListNowIs"
-            title={
-              <Link
-                className="text-petrol underline underline-offset-2"
-                to={`/lists/${list.successor.id}`}
-              >
-                {list.successor.title}
-              </Link>
-            }
-          />
-        </>
-      )}
-    </p>
-  );
-}
-
-function LedBy({ list, isOpen }: { list: List; isOpen: boolean }) {
-  return (
-    <div className="mb-3 flex flex-wrap items-center gap-x-2.5 gap-y-1 text-[13px] text-ink-2">
-      <span className="mono text-[15px]! font-[560] text-ink select-all">{list.address}</span>
-      <Copy text={list.address} />
-      {list.short !== "" && (
-        <span>
-          <Rich
-            id="list.alsoWhenYouType"
-            short={<b className="font-[620] text-ink">{list.short}</b>}
-          />
-        </span>
-      )}
-      {isOpen && <OwnShort list={list} />}
-      <span>
-        {list.leads.length === 0
-          ? t("list.noLeadWithAnAccount")
-          : t("list.ledBy", { list: say(each(list.leads)) })}
-        {list.recipe !== null && (
-          <>
-            {" "}
-            <Rich id="list.byRecipe" name={<b className="font-[620]">{list.recipe.name}</b>} />
-          </>
-        )}{" "}
-        · {list.site}
-        {list.site === "" ? "" : ", "}
-        {list.season}
-      </span>
-      {list.aliases.map(({ name, until }) => (
-        <span key={name} className="block w-full">
-          <Rich
-            id="list.worksUntil"
-            name={<Address>{`${name}@${list.address.split("@")[1] ?? ""}`}</Address>}
-            when={dayOf(until)}
-            copy={<Copy text={`${name}@${list.address.split("@")[1] ?? ""}`} />}
-          />
-        </span>
-      ))}
-      {list.description !== "" && (
-        <span className="block w-full text-[14px] text-ink">{list.description}</span>
-      )}
-    </div>
   );
 }
 
@@ -523,35 +362,6 @@ function ListTabs({
       {tab === "posts" && list.may.see && <Posts id={list.id} />}
       {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
     </Panel>
-  );
-}
-
-function RequestNote({
-  by,
-  sentence,
-  at,
-  me,
-}: {
-  by: string;
-  sentence: string;
-  at: string;
-  me: Me;
-}) {
-  return (
-    <p>
-      <Rich
-        id="list.hasAskedForSeeThe"
-        b={<b className="text-marigold-ink">! </b>}
-        by={by}
-        sentence={sentence}
-        when={moment(at, me.timeZone)}
-        link={(chunks) => (
-          <Link to="/requests" className="text-petrol underline underline-offset-2">
-            {chunks}
-          </Link>
-        )}
-      />
-    </p>
   );
 }
 

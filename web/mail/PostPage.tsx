@@ -1,29 +1,21 @@
-import { useEffect, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import type { PostPage as Post } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
-import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
-import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { Copies } from "../ui/PostTable";
 import { MailFrame } from "../ui/MailFrame";
-import { Warn } from "../ui/Signs";
-import {
-  useCancelMutation,
-  usePausePostMutation,
-  usePostQuery,
-  useRetryMutation,
-  useTakeBackMutation,
-  useTakeOutMutation,
-} from "../data/posts";
+import { usePostQuery } from "../data/posts";
 import { DecideHeld } from "./DecideHeld";
-import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { fileSize } from "../ui/fileSize";
 import type { Me } from "@amigo/contract/accounts";
+import { ManagePost } from "./ManagePost";
+import { PostRecipients } from "./PostRecipients";
 
 const ANSWER =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";
@@ -58,7 +50,7 @@ export function PostPage() {
           <Copies post={post} />
         </span>
       </p>
-      <Manage post={post} />
+      <ManagePost post={post} />
       {post.outcome !== "goes out" && (
         <Panel className="mb-3 px-4 py-3">
           <b className={post.outcome === "held" ? "text-marigold-ink" : "text-brick"}>
@@ -97,98 +89,12 @@ export function PostPage() {
           {post.recipients.length === 0 ? (
             <p className="px-4 py-6 text-ink-2">{t("mail.noCopyWasSent")}</p>
           ) : (
-            <Recipients post={post} />
+            <PostRecipients post={post} />
           )}
         </Panel>
       </div>
     </div>
   );
-}
-
-/** What can be done with a post that is on its way, or stands in the archive. */
-function Manage({ post }: { post: Post }) {
-  const navigate = useNavigate();
-  const [takeBack, taking] = useTakeBackMutation();
-  const [pause, pausing] = usePausePostMutation();
-  const [cancel, cancelling] = useCancelMutation();
-  const [takeOut, takingOut] = useTakeOutMutation();
-  const left = useSecondsUntil(post.leavesAt);
-  if (!post.mayManage || post.outcome !== "goes out") return null;
-  const open = post.deliveries.waiting + post.deliveries.deferred;
-  const back = async (): Promise<void> => {
-    const { data } = await takeBack(post.id);
-    if (data !== undefined)
-      void navigate(data.draft === null ? "/mail" : `/mail/write?draft=${data.draft}`);
-  };
-  return (
-    <div className="mb-3 flex flex-wrap items-center gap-2 empty:hidden">
-      {left > 0 && post.mayManageAll && (
-        <p className="flex items-center gap-3 rounded-md border border-petrol bg-petrol-soft px-3 py-1.5">
-          <span role="timer">{t("mail.itLeavesInS", { left })}</span>
-          <Button look="go" disabled={taking.isLoading} onClick={() => void back()}>
-            {t("mail.undoSending")}
-          </Button>
-        </p>
-      )}
-      {post.pausedBy !== "" && <Warn>{t("mail.pausedIt", { pausedBy: post.pausedBy })}</Warn>}
-      {open > 0 && left === 0 && (
-        <>
-          {post.mayManageAll && (
-            <Button
-              disabled={pausing.isLoading}
-              onClick={() => void pause({ id: post.id, paused: post.pausedBy === "" })}
-            >
-              {post.pausedBy === "" ? t("mail.pause") : t("mail.resume")}
-            </Button>
-          )}
-          <Button disabled={cancelling.isLoading} onClick={() => void cancel(post.id)}>
-            {t("mail.cancelCopies", { open })}
-          </Button>
-        </>
-      )}
-      {open === 0 &&
-        post.mayManageAll &&
-        post.lists.length > 0 &&
-        (post.takenOutBy === "" ? (
-          <Button
-            look="quiet"
-            disabled={takingOut.isLoading}
-            onClick={() => void takeOut({ id: post.id, out: true })}
-          >
-            {t("mail.removeFromTheArchive")}
-          </Button>
-        ) : (
-          <>
-            <span className="text-ink-2">
-              {t("mail.removedItFromTheArchive", { takenOutBy: post.takenOutBy })}
-            </span>
-            <Button
-              look="quiet"
-              disabled={takingOut.isLoading}
-              onClick={() => void takeOut({ id: post.id, out: false })}
-            >
-              {t("mail.restore")}
-            </Button>
-          </>
-        ))}
-      <FaultLine error={taking.error ?? pausing.error ?? cancelling.error ?? takingOut.error} />
-    </div>
-  );
-}
-
-/** Whole seconds until a moment, counted down as one looks. */
-function useSecondsUntil(moment: string | null): number {
-  const [now, setNow] = useState(() => Date.now());
-  const end = moment === null ? 0 : Date.parse(moment);
-  useEffect(() => {
-    if (end <= Date.now()) return;
-    const timer = setInterval(() => {
-      setNow(Date.now());
-      if (Date.now() > end) clearInterval(timer);
-    }, 250);
-    return () => clearInterval(timer);
-  }, [end]);
-  return Math.max(0, Math.ceil((end - now) / 1000));
 }
 
 function Thread({ post }: { post: Post }) {
@@ -253,68 +159,6 @@ function Body({ post }: { post: Post }) {
         </ul>
       )}
     </Panel>
-  );
-}
-
-const STATES: Record<Post["recipients"][number]["state"], [string, string]> = {
-  queued: [t("mail.onTheWay"), "text-ink-2"],
-  sending: [t("mail.onTheWay"), "text-ink-2"],
-  sent: [t("mail.delivered"), "text-leaf-ink"],
-  deferred: [t("mail.retrying"), "text-marigold-ink"],
-  bounced: [t("mail.refused"), "text-brick"],
-  cancelled: [t("mail.cancelled"), "text-ink-2"],
-};
-
-function Recipients({ post }: { post: Post }) {
-  const me = useMe();
-  const [retry, retrying] = useRetryMutation();
-  const order = { bounced: 0, deferred: 1, queued: 2, sending: 2, cancelled: 3, sent: 4 };
-  const rows = [...post.recipients].sort((a, b) => order[a.state] - order[b.state]);
-  return (
-    <WideTable label={t("mail.eachCopy")} className="w-full table-fixed text-[13px]">
-      <caption className="sr-only">{t("mail.copies2", { rows: rows.length })}</caption>
-      <thead>
-        <tr className="sticky top-0 border-b border-hair bg-panel text-left text-[12px] text-ink-3">
-          <th className="px-4 py-1.5 font-[500]">{t("mail.recipient")}</th>
-          <th className="w-40 px-2 py-1.5 font-[500]">{t("mail.copy")}</th>
-          <th className="px-4 py-1.5 font-[500]">{t("mail.mailServersAnswer")}</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ address, people, state, attempts, reply, at, nextAt, retry: mayRetry }) => (
-          <tr key={address} className="border-b border-hair-soft align-top">
-            <td className="px-4 py-1.5">
-              <b className="block truncate font-[620]">{people}</b>
-              <Address className="text-ink-2">{address}</Address>
-            </td>
-            <td className={`px-2 py-1.5 ${STATES[state][1]}`}>
-              {STATES[state][0]}
-              <span className="block text-ink-3">
-                {at !== null
-                  ? moment(at, me.timeZone)
-                  : nextAt !== null
-                    ? t("mail.nextTry", { when: moment(nextAt, me.timeZone) })
-                    : ""}
-                {attempts > 1 ? t("mail.try", { attempts }) : ""}
-              </span>
-            </td>
-            <td className="px-4 py-1.5 wrap-anywhere text-ink-2">
-              {reply}
-              {mayRetry && post.mayManage && (
-                <Button
-                  look="quiet"
-                  className="-my-1 min-h-[26px]! px-2! text-[13px]"
-                  disabled={retrying.isLoading}
-                  onClick={() => void retry({ id: post.id, address })}
-                >
-                  <Rich id="mail.retry" address={<span className="sr-only">: {address}</span>} />
-                </Button>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </WideTable>
   );
 }
 

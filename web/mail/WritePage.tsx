@@ -1,13 +1,6 @@
-import {
-  useEffect,
-  useEffectEvent,
-  useRef,
-  useState,
-  type Dispatch,
-  type SetStateAction,
-} from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useLocation, useNavigate, useSearchParams } from "react-router";
-import type { Target, DraftContent } from "@amigo/contract/drafts";
+import type { Target } from "@amigo/contract/drafts";
 import {
   useAddFileMutation,
   useDropFileMutation,
@@ -19,10 +12,8 @@ import { useMe } from "../data/me";
 import { usePostQuery } from "../data/posts";
 import { usePrivateListQuery } from "../data/private";
 import { Button } from "../ui/Button";
-import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
-import { Modal } from "../ui/Modal";
-import { FaultLine, Loading, PageHead, Panel } from "../ui/Page";
+import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { answerTo } from "./answerTo";
 import { Editor } from "./Editor";
@@ -31,12 +22,14 @@ import { Files } from "./Files";
 import { PreviewDialog } from "./PreviewDialog";
 import { Reckoned } from "./Reckoned";
 import { TargetField } from "./TargetField";
-import { Templates } from "./Templates";
 import { faultOf, targetsIn } from "./typedTargets";
-import { useDraft, type OwnDraft } from "./useDraft";
-import { DayField } from "../ui/DayField";
+import { useDraft } from "./useDraft";
 import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { SenderChoice } from "./SenderChoice";
+import { CopyFields } from "./CopyFields";
+import { AskFirst } from "./AskFirst";
+import { WriteHead } from "./WriteHead";
+import { LaterForm } from "./LaterForm";
 
 /** Where recipients are typed. */
 const FIELDS = ["to", "cc", "bcc"] as const;
@@ -376,205 +369,4 @@ function useRested<Value>(value: Value, rests: number): [Value, boolean] {
     return () => clearTimeout(timer);
   }, [text, rests]);
   return [rested.value, rested.text === text];
-}
-
-function WriteHead({
-  content,
-  draft,
-  change,
-}: {
-  content: DraftContent;
-  draft: OwnDraft;
-  change: (part: Partial<DraftContent>) => void;
-}) {
-  return (
-    <PageHead
-      title={t("mail.write")}
-      line={
-        content.shown
-          ? t("mail.recipientsSeeEachOthersAddresses")
-          : t("mail.recipientsDontSeeEachOthers")
-      }
-    >
-      <span role="status" className="text-[13px] text-ink-3">
-        {draft.state === "kept"
-          ? t("mail.savedAsADraft")
-          : draft.state === "writing"
-            ? t("mail.notSavedYet")
-            : ""}
-      </span>
-      <Templates
-        content={content}
-        onTake={({ subject, html }) =>
-          change({ html, ...(content.subject === "" ? { subject } : {}) })
-        }
-      />
-    </PageHead>
-  );
-}
-
-function CopyFields({
-  texts,
-  setUnsettled,
-  setTexts,
-  content,
-  change,
-  leaving,
-}: {
-  texts: { to: string; cc: string; bcc: string };
-  setUnsettled: Dispatch<SetStateAction<string>>;
-  setTexts: Dispatch<SetStateAction<{ to: string; cc: string; bcc: string }>>;
-  content: DraftContent;
-  change: (part: Partial<DraftContent>) => void;
-  leaving: { leftOut: string[]; onLeaveOut: (leftOut: string[]) => void };
-}) {
-  return (
-    <>
-      <TargetField
-        label={t("mail.cc")}
-        text={texts.cc}
-        onText={(cc) => {
-          setUnsettled("");
-          setTexts((before) => ({ ...before, cc }));
-        }}
-        targets={content.cc}
-        onChange={(cc) => change({ cc })}
-        leaving={leaving}
-      />
-      <TargetField
-        label={t("mail.bcc")}
-        text={texts.bcc}
-        onText={(bcc) => {
-          setUnsettled("");
-          setTexts((before) => ({ ...before, bcc }));
-        }}
-        targets={content.bcc}
-        onChange={(bcc) => change({ bcc })}
-        leaving={leaving}
-      />
-    </>
-  );
-}
-
-function SenderChoice({
-  content,
-  isEmpty,
-  change,
-}: {
-  content: DraftContent;
-  isEmpty: boolean;
-  change: (part: Partial<DraftContent>) => void;
-}) {
-  return (
-    <div className="flex flex-wrap items-center gap-x-5 gap-y-1.5 border-t border-hair-soft pt-2.5 text-[13px]">
-      {[...content.to, ...content.cc, ...content.bcc].some(({ kind }) => kind === "list") ||
-      isEmpty ? (
-        <span className="flex items-center gap-2">
-          <Rich
-            id="mail.itComesFrom2"
-            choice={
-              <Choice
-                small
-                label={t("mail.itComesFrom")}
-                value={content.as}
-                onChange={(as) => change({ as })}
-                options={[
-                  { value: "oneself", name: t("mail.meByWayOfThe") },
-                  { value: "list", name: t("mail.theListItself") },
-                ]}
-              />
-            }
-          />
-        </span>
-      ) : (
-        <span>{t("mail.itComesFromYouTo")}</span>
-      )}
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-
-          checked={content.copyToMe}
-          onChange={(event) => change({ copyToMe: event.target.checked })}
-        />
-        {t("mail.aCopyToMe")}
-      </label>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-
-          checked={content.shown}
-          onChange={(event) => change({ shown: event.target.checked })}
-        />
-        {t("mail.thoseInToAndCc")}
-      </label>
-    </div>
-  );
-}
-
-function LaterForm({
-  submit,
-  at,
-  setAt,
-  isReady,
-}: {
-  submit: (how: "now" | "later", asked?: readonly string[]) => Promise<void>;
-  at: string;
-  setAt: Dispatch<SetStateAction<string>>;
-  isReady: boolean;
-}) {
-  return (
-    <form
-      className="flex flex-wrap items-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit("later");
-      }}
-    >
-      <DayField label={t("mail.itGoesOut")} withTime required value={at} onChange={setAt} />
-      <Button type="submit" look="go" disabled={at === "" || !isReady}>
-        {t("mail.sendAtThatTime")}
-      </Button>
-      <span className="pb-1.5 text-[13px] text-ink-3">{t("mail.toWhoeverIsOnThe")}</span>
-    </form>
-  );
-}
-
-function AskFirst({
-  setAsking,
-  asks,
-  submit,
-  asking,
-}: {
-  setAsking: Dispatch<SetStateAction<"now" | "later" | undefined>>;
-  asks: { id: string; sentence: string }[];
-  submit: (how: "now" | "later", asked?: readonly string[]) => Promise<void>;
-  asking: "now" | "later";
-}) {
-  return (
-    <Modal title={t("mail.checkBeforeSending")} onClose={() => setAsking(undefined)}>
-      <ul className="mb-4 flex flex-col gap-2">
-        {asks.map(({ id: ask, sentence }) => (
-          <li key={ask}>
-            <Warn>{sentence}</Warn>
-          </li>
-        ))}
-      </ul>
-      <div className="flex justify-end gap-2">
-        <Button autoFocus onClick={() => setAsking(undefined)}>
-          {t("mail.backToTheMail")}
-        </Button>
-        <Button
-          look="go"
-          onClick={() =>
-            void submit(
-              asking,
-              asks.map((ask) => ask.id),
-            )
-          }
-        >
-          {t("mail.sendAnyway")}
-        </Button>
-      </div>
-    </Modal>
-  );
 }

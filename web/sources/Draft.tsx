@@ -27,6 +27,8 @@ import { whoInRow } from "./whoInRow";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import type { Dropped } from "./dropped";
+import { ReadingProgress } from "./ReadingProgress";
+import { RefusedFile } from "./RefusedFile";
 
 /** In the choice of sheets: all that look alike, one for each class. */
 const ALL = "\u0000all";
@@ -122,7 +124,7 @@ export function Draft({
   const aside = useMemo(() => new Set(sheet?.aside ?? []), [sheet]);
 
   if (fault !== undefined && opened === undefined)
-    return <Refused dropped={dropped} sentence={say(fault.sentence)} onDone={() => onDone()} />;
+    return <RefusedFile dropped={dropped} sentence={say(fault.sentence)} onDone={() => onDone()} />;
   if (opened === undefined)
     return <ReadingProgress dropped={dropped} stop={stop} onDone={onDone} />;
 
@@ -310,32 +312,6 @@ export function Draft({
   );
 }
 
-function Refused({
-  dropped,
-  sentence,
-  onDone,
-}: {
-  dropped: Dropped;
-  sentence: string;
-  onDone: () => void;
-}) {
-  return (
-    <Panel className="flex flex-1 items-center justify-center">
-      <div className="flex max-w-lg flex-col items-start gap-3 p-8">
-        <h2 className="wrap-anywhere">
-          {t("sources.cantBeImported", { name: dropped.file.name })}
-        </h2>
-        <p role="alert" className="rounded-md border border-brick bg-brick-soft px-3 py-2">
-          <b className="text-brick">! </b>
-          {sentence}
-        </p>
-        <p className="text-ink-2">{t("sources.nothingWasKeptYouCan")}</p>
-        <Button onClick={() => onDone()}>{t("sources.close")}</Button>
-      </div>
-    </Panel>
-  );
-}
-
 /** `autumn-roster_v2.xlsx` as people would call it: `Autumn roster v2`. */
 function nameFrom(file: string): string {
   const words = file
@@ -343,31 +319,4 @@ function nameFrom(file: string): string {
     .replace(/[-_]+/g, " ")
     .trim();
   return (words.charAt(0).toUpperCase() + words.slice(1)).slice(0, 80);
-}
-
-function ReadingProgress({
-  dropped,
-  stop,
-  onDone,
-}: {
-  dropped: Dropped;
-  stop: () => void;
-  onDone: (told?: string) => void;
-}) {
-  return (
-    <Panel className="flex flex-1 flex-col items-center justify-center gap-3">
-      <p role="status">{t("sources.reading", { name: dropped.file.name })}</p>
-      <div className="h-1 w-48 overflow-hidden rounded bg-hair">
-        <div className="h-full w-1/2 animate-pulse bg-petrol" />
-      </div>
-      <Button
-        onClick={() => {
-          stop();
-          onDone();
-        }}
-      >
-        {t("sources.stop")}
-      </Button>
-    </Panel>
-  );
 }

@@ -13,7 +13,6 @@ import {
 import { useMe } from "../data/me";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
-import { Field } from "./Field";
 import { Modal } from "./Modal";
 import { FaultLine, Loading, Panel } from "./Page";
 import { useResetTwoStepMutation } from "../data/twoStep";
@@ -23,6 +22,10 @@ import { WideTable } from "./WideTable";
 import { DayField } from "./DayField";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { AccountButtons } from "./AccountButtons";
+import { HelperSheets } from "./HelperSheets";
+import { PersonFields } from "./PersonFields";
+import { TwoStepState } from "./TwoStepState";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {
   coordinator: { name: t("ui.coordinator"), what: t("ui.doesEverything") },
@@ -264,90 +267,6 @@ function RoleCell({ account }: { account: AccountLine }) {
   );
 }
 
-function AccountButtons({
-  account,
-  inviting,
-  again,
-  setSaid,
-  ending,
-  end,
-  setEditing,
-}: {
-  account: AccountLine;
-  inviting: ReturnType<typeof useInviteAgainMutation>[1];
-  again: ReturnType<typeof useInviteAgainMutation>[0];
-  setSaid: Dispatch<SetStateAction<string>>;
-  ending: ReturnType<typeof useEndAccountMutation>[1];
-  end: ReturnType<typeof useEndAccountMutation>[0];
-  setEditing: Dispatch<SetStateAction<"new" | AccountLine | undefined>>;
-}) {
-  return (
-    <td className="px-4 py-2 text-right whitespace-nowrap">
-      {account.mayChange && (
-        <span className="flex justify-end gap-2">
-          {account.state === "invited" && (
-            <Button
-              look="quiet"
-              disabled={inviting.isLoading}
-              onClick={() =>
-                void again(account.id).then(({ error: failed }) => {
-                  if (failed === undefined)
-                    setSaid(t("ui.wasMailedTheInvitationOnce", { name: account.name }));
-                })
-              }
-            >
-              <Rich id="ui.inviteAgain" name={<span className="sr-only"> {account.name}</span>} />
-            </Button>
-          )}
-          {account.state === "ended" ? (
-            <Button
-              disabled={ending.isLoading}
-              onClick={() => void end({ id: account.id, ended: false })}
-            >
-              <Rich id="ui.letItBeAgain" name={<span className="sr-only">: {account.name}</span>} />
-            </Button>
-          ) : (
-            <Button onClick={() => setEditing(account)}>
-              <Rich id="ui.change" name={<span className="sr-only"> {account.name}</span>} />
-            </Button>
-          )}
-        </span>
-      )}
-    </td>
-  );
-}
-
-function PersonFields({
-  name,
-  setName,
-  email,
-  setEmail,
-}: {
-  name: string;
-  setName: Dispatch<SetStateAction<string>>;
-  email: string;
-  setEmail: Dispatch<SetStateAction<string>>;
-}) {
-  return (
-    <div className="grid grid-cols-2 gap-3">
-      <Field
-        label={t("ui.name")}
-        autoFocus
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-        maxLength={120}
-      />
-      <Field
-        label={t("ui.address")}
-        type="email"
-        value={email}
-        onChange={(event) => setEmail(event.target.value)}
-        maxLength={254}
-      />
-    </div>
-  );
-}
-
 function RoleChoice({
   role,
   setRole,
@@ -399,70 +318,6 @@ function RoleChoice({
         what={ROLES[role].what}
         span={(chunks) => <span className="text-[13px] text-ink-2">{chunks}</span>}
       />
-    </p>
-  );
-}
-
-function HelperSheets({
-  sources,
-  chosen,
-  setChosen,
-}: {
-  sources: readonly { id: string; name: string }[];
-  chosen: readonly string[];
-  setChosen: Dispatch<SetStateAction<readonly string[]>>;
-}) {
-  return (
-    <fieldset>
-      <legend className="mb-1 text-[13px] font-[560]">{t("ui.sheetsToWhichTheyMay")}</legend>
-      {sources.length === 0 ? (
-        <p className="text-[13px] text-ink-2">{t("ui.noSheetWasReadYet")}</p>
-      ) : (
-        sources.map((source) => (
-          <label key={source.id} className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={chosen.includes(source.id)}
-              onChange={() =>
-                setChosen(
-                  chosen.includes(source.id)
-                    ? chosen.filter((id) => id !== source.id)
-                    : [...chosen, source.id],
-                )
-              }
-            />
-            {source.name}
-          </label>
-        ))
-      )}
-    </fieldset>
-  );
-}
-
-function TwoStepState({
-  resetting,
-  reset,
-  account,
-  onDone,
-}: {
-  resetting: ReturnType<typeof useResetTwoStepMutation>[1];
-  reset: ReturnType<typeof useResetTwoStepMutation>[0];
-  account: AccountLine;
-  onDone: (sentence: string) => void;
-}) {
-  return (
-    <p className="flex flex-wrap items-center gap-x-3 text-[13px] text-ink-2">
-      <span className="flex-1">{t("ui.signsInWithTwoSteps")}</span>
-      <Button
-        disabled={resetting.isLoading}
-        onClick={() =>
-          void reset(account.id).then(({ error }) => {
-            if (error === undefined) onDone(t("ui.signsInWithThePassword", { name: account.name }));
-          })
-        }
-      >
-        {t("ui.resetTwoStepSignIn")}
-      </Button>
     </p>
   );
 }

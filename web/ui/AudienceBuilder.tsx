@@ -18,6 +18,7 @@ import { Button } from "./Button";
 import { Choice } from "./Choice";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { ConditionButton } from "./ConditionButton";
 
 const WHO: Record<Choosable, string> = {
   guardians: t("ui.parentsOfStudents"),
@@ -381,36 +382,5 @@ function ConditionChoice({ label, group, words, onChange }: PartProps) {
         />
       </button>
     </>
-  );
-}
-
-function ConditionButton({
-  onChange,
-  group,
-  first,
-  label,
-}: {
-  onChange: (group: ChosenGroup) => void;
-  group: ChosenGroup;
-  first: { name: string; values: string[] };
-  label: string;
-}) {
-  return (
-    <button
-      type="button"
-      onClick={() =>
-        onChange({
-          ...group,
-          condition: { column: first.name, comparison: "is", value: first.values[0] ?? "" },
-        })
-      }
-      className="rounded px-1 text-[13px] text-petrol underline underline-offset-2"
-    >
-      <Rich
-        id="ui.addAConditionTo"
-        label={label}
-        span={(chunks) => <span className="sr-only">{chunks}</span>}
-      />
-    </button>
   );
 }
