@@ -6,7 +6,12 @@ export default defineConfig({
       {
         test: {
           name: "core",
-          include: ["language/**/*.test.ts", "core/**/*.test.ts", "contract/**/*.test.ts"],
+          include: [
+            "language/**/*.test.ts",
+            "core/**/*.test.ts",
+            "contract/**/*.test.ts",
+            "scripts/**/*.test.mjs",
+          ],
           environment: "node",
           // Machines are busy; a test that hangs is still ended.
           testTimeout: 60_000,
