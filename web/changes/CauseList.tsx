@@ -71,8 +71,7 @@ export function CauseList({
                       />
                       <ClassHead
                         isOpen={isOpen}
-                        toggle={toggle}
-                        key={key}
+                        onToggle={() => toggle(key)}
                         name={name}
                         causes={causes}
                         joining={joining}
@@ -209,16 +208,14 @@ function Decision({
 
 function ClassHead({
   isOpen,
-  toggle,
-  key,
+  onToggle,
   name,
   causes,
   joining,
   lost,
 }: {
   isOpen: boolean;
-  toggle: (key: string) => void;
-  key: string;
+  onToggle: () => void;
   name: string;
   causes: CauseLine[];
   joining: { name: string; students: number; guardians: number; newLists: number }[];
@@ -228,7 +225,7 @@ function ClassHead({
     <button
       type="button"
       aria-expanded={isOpen}
-      onClick={() => toggle(key)}
+      onClick={onToggle}
       className="flex min-w-0 flex-1 items-center gap-1 text-left"
     >
       <span className="min-w-0 flex-1">
