@@ -117,7 +117,7 @@ export const getDraft = endpoint({
 export const putDraft = endpoint({
   method: "put",
   path: "/api/drafts/{id}",
-  summary: "Keep a draft as it is being written; the id is the writer's to choose",
+  summary: "Store a draft as it is being written; its writer chooses the id",
   who: "write to lists",
   params: Id,
   most: LONG_BODY,
@@ -127,7 +127,7 @@ export const putDraft = endpoint({
 export const deleteDraft = endpoint({
   method: "delete",
   path: "/api/drafts/{id}",
-  summary: "Throw a draft away",
+  summary: "Remove a draft",
   who: "write to lists",
   params: Id,
   answer: Done,
@@ -159,7 +159,7 @@ export const deleteDraftFile = endpoint({
 export const postReckonDraft = endpoint({
   method: "post",
   path: "/api/drafts/reckon",
-  summary: "To how many addresses and families a mail would go, and what is to be asked before",
+  summary: "How many addresses and families a mail would reach, and what to ask before it is sent",
   who: "write to lists",
   most: LONG_BODY,
   body: z.object({ content: DraftContent, files: z.number().int().min(0).default(0) }),
@@ -205,7 +205,7 @@ export const postSendDraft = endpoint({
 export const postUnplan = endpoint({
   method: "post",
   path: "/api/drafts/{id}/unplan",
-  summary: "Take the time off a mail that waits for it; it is a draft again",
+  summary: "Cancel the sending time of a planned mail; it is a draft again",
   who: "write to lists",
   params: Id,
   answer: Draft,
@@ -213,7 +213,7 @@ export const postUnplan = endpoint({
 export const getTargets = endpoint({
   method: "get",
   path: "/api/targets",
-  summary: "Whom what is typed into To could mean: people, lists, private lists, an address",
+  summary: "What a text typed into To can mean: people, lists, private lists, an address",
   who: "write to lists",
   query: z.object({ q: z.string().max(254) }),
   answer: z.array(TargetHit),
@@ -229,14 +229,14 @@ export const getTargetMembers = endpoint({
 export const getTemplates = endpoint({
   method: "get",
   path: "/api/templates",
-  summary: "Texts to begin a mail with",
+  summary: "Templates for mails",
   who: "write to lists",
   answer: z.array(Template),
 });
 export const postTemplate = endpoint({
   method: "post",
   path: "/api/templates",
-  summary: "Keep a text to begin mails with",
+  summary: "Store a template for mails",
   who: "write to lists",
   most: LONG_BODY,
   body: z.object({
@@ -250,7 +250,7 @@ export const postTemplate = endpoint({
 export const deleteTemplate = endpoint({
   method: "delete",
   path: "/api/templates/{id}",
-  summary: "Throw a template away",
+  summary: "Remove a template",
   who: "write to lists",
   params: Id,
   answer: Done,

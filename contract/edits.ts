@@ -288,7 +288,7 @@ export type Making = z.output<typeof Making>;
 export const getMaking = endpoint({
   method: "get",
   path: "/api/making",
-  summary: "What somebody needs to make or change a list: staff, presets, house rules",
+  summary: "What is needed to make or change a list: staff, presets, house rules",
   who: "change lists",
   answer: Making,
 });
@@ -304,7 +304,7 @@ export const postEditPlan = endpoint({
 export const postEdit = endpoint({
   method: "post",
   path: "/api/edits",
-  summary: "Edit recipes, lists or names, as a round that can be taken back",
+  summary: "Edit recipes, lists or names, as a round that can be undone",
   who: "change lists",
   most: LONG_BODY,
   body: z.object({ edit: EditShape, version: z.number().int(), passed: Passed }),
@@ -357,14 +357,14 @@ export const postNamesTry = endpoint({
 export const getNaming = endpoint({
   method: "get",
   path: "/api/naming",
-  summary: "What names have to keep to",
+  summary: "The naming rules",
   who: "see the house",
   answer: NamingSettings,
 });
 export const putNaming = endpoint({
   method: "put",
   path: "/api/naming",
-  summary: "Change what names have to keep to",
+  summary: "Change the naming rules",
   who: "change the house",
   body: NamingSettings,
   answer: NamingSettings,

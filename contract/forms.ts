@@ -261,7 +261,7 @@ export const getAnswers = endpoint({
 export const getOlderAnswers = endpoint({
   method: "get",
   path: "/api/form-answers/{id}/older",
-  summary: "The older answers that one stands in place of, newest first",
+  summary: "The older answers that a newer one replaces, newest first",
   who: "make forms",
   params: Id,
   answer: z.array(AnswerLine),
@@ -269,7 +269,7 @@ export const getOlderAnswers = endpoint({
 export const postAnswerDecision = endpoint({
   method: "post",
   path: "/api/form-answers/{id}/decision",
-  summary: "Let an answer count, or refuse it",
+  summary: "Accept or decline an answer",
   who: "make forms",
   params: Id,
   body: z.object({ take: z.boolean() }),

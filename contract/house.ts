@@ -186,7 +186,7 @@ export const putBasics = endpoint({
 export const putLimits = endpoint({
   method: "put",
   path: "/api/house/limits",
-  summary: "What a round may do without a guard",
+  summary: "Change when a safety check stops a round",
   who: "change the house",
   body: LimitsShape.extend({ version: z.string().max(64) }),
   answer: z.object({ version: z.string() }),

@@ -189,7 +189,8 @@ export const postIntakeCells = endpoint({
 export const postIntakeRemove = endpoint({
   method: "post",
   path: "/api/intakes/{id}/remove",
-  summary: "Take rows out of an intake, or (back) put them in again; what was carried out stays",
+  summary:
+    "Remove rows of a shared sheet or, with `back`, restore them; what was carried out stays",
   who: "fill intakes",
   params: Id,
   most: LONG_BODY,
@@ -202,7 +203,7 @@ export const postIntakeRemove = endpoint({
 export const postIntakeApproval = endpoint({
   method: "post",
   path: "/api/intakes/{id}/approval",
-  summary: "Approve rows as they were seen, or take that back before they are carried out",
+  summary: "Approve rows as they were seen, or undo that before they are carried out",
   who: "fill intakes",
   params: Id,
   most: LONG_BODY,
@@ -238,7 +239,7 @@ export const putWatch = endpoint({
   method: "put",
   path: "/api/watch",
   summary:
-    "Be told by mail, at most once an hour, when somebody was added by an intake or to a list; or no longer",
+    "Start or stop mails, at most one an hour, that tell when somebody was added to a list or a shared sheet",
   who: "fill intakes",
   body: z.object({ what: z.enum(["intake", "list"]), id: z.uuid(), watching: z.boolean() }),
   answer: z.object({ watching: z.boolean() }),

@@ -204,7 +204,7 @@ export const getMembers = endpoint({
 export const getKept = endpoint({
   method: "get",
   path: "/api/lists/{id}/kept",
-  summary: "Addresses kept on or off a list by hand",
+  summary: "Addresses that are always or never on a list",
   who: "see lists",
   params: Id,
   answer: z.array(Kept),
@@ -212,7 +212,7 @@ export const getKept = endpoint({
 export const postKept = endpoint({
   method: "post",
   path: "/api/lists/{id}/kept",
-  summary: "Keep an address on a list or off it, whatever the sheets say",
+  summary: "Put an address always or never on a list, whatever the sheets say",
   who: "keep on lists",
   params: Id,
   body: z.object({
@@ -235,7 +235,7 @@ export const putMemberHowOften = endpoint({
 export const deleteKept = endpoint({
   method: "post",
   path: "/api/lists/{id}/let-go",
-  summary: "Keep an address no longer: the sheets decide again",
+  summary: "End always or never: the sheets decide again",
   who: "keep on lists",
   params: Id,
   body: z.object({ address: z.string() }),
@@ -271,7 +271,7 @@ export const postTryAll = endpoint({
 export const postAgree = endpoint({
   method: "post",
   path: "/api/lists/{id}/agree",
-  summary: "A lead's word on addresses that wait: they come onto the list, or not",
+  summary: "Accept or decline addresses that wait for a lead",
   who: "keep on lists",
   params: Id,
   most: LONG_BODY,
@@ -320,7 +320,7 @@ export type PastedLine = z.output<typeof PastedLine>;
 export const postPasted = endpoint({
   method: "post",
   path: "/api/lists/{id}/pasted",
-  summary: "What becomes of each address of a pasted text, without adding any",
+  summary: "How each address of a pasted text is read, without adding any",
   who: "see lists",
   params: Id,
   most: LONG_BODY,
@@ -369,7 +369,7 @@ export const postWelcomePreview = endpoint({
 export const putOwnShort = endpoint({
   method: "put",
   path: "/api/lists/{id}/own-short",
-  summary: "A short name by which the asker alone finds a list; empty for none",
+  summary: "Change a short name by which the caller alone finds a list; empty removes it",
   who: "see lists",
   params: Id,
   body: z.object({

@@ -101,7 +101,7 @@ export const putMailSettings = endpoint({
 export const postQueue = endpoint({
   method: "post",
   path: "/api/mail/queue",
-  summary: "Let all mail wait, or go on",
+  summary: "Pause or resume all sending",
   who: "change the house",
   body: z.object({ paused: z.boolean() }),
   answer: Done,

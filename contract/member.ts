@@ -114,7 +114,7 @@ export const putHowOften = endpoint({
 export const putPause = endpoint({
   method: "put",
   path: "/api/member/pause",
-  summary: "Get no mail of lists until a day is over; empty for going on",
+  summary: "Pause the mail of lists until a day is over; empty resumes it",
   who: "member",
   body: z.object({ until: z.union([z.iso.date(wrong("input.writeTheDay")), z.literal("")]) }),
   answer: Done,
@@ -130,7 +130,7 @@ export const postMemberLeave = endpoint({
 export const postMemberJoin = endpoint({
   method: "post",
   path: "/api/member/lists/{id}/join",
-  summary: "Come onto a list, or ask its leads to",
+  summary: "Join a list, or ask its leads",
   who: "member",
   params: Id,
   answer: z.object({ member: z.boolean() }),
@@ -138,7 +138,7 @@ export const postMemberJoin = endpoint({
 export const postNewAddress = endpoint({
   method: "post",
   path: "/api/member/addresses",
-  summary: "Name a new address; it counts once a link mailed there was opened",
+  summary: "Ask for a new address; it counts once a link mailed there was opened",
   who: "member",
   body: z.object({ address: Address }),
   answer: Done,
@@ -146,7 +146,7 @@ export const postNewAddress = endpoint({
 export const postConfirmAddress = endpoint({
   method: "post",
   path: "/api/member/confirm-address",
-  summary: "Say by a mailed link that a new address is one's own",
+  summary: "Confirm a new address by a mailed link",
   who: "anybody",
   body: z.object({ token: z.string().min(20).max(100) }),
   answer: z.object({ address: z.string() }),
@@ -154,7 +154,7 @@ export const postConfirmAddress = endpoint({
 export const postWrong = endpoint({
   method: "post",
   path: "/api/member/wrong",
-  summary: "Tell the coordinators that something the house has is wrong",
+  summary: "Report to the coordinators that something is wrong",
   who: "member",
   body: z.object({
     about: z.string().trim().max(200),

@@ -132,7 +132,7 @@ export const getPerson = endpoint({
 export const putAddresses = endpoint({
   method: "put",
   path: "/api/people/{id}/addresses",
-  summary: "Say by hand which addresses hold for somebody",
+  summary: "Choose which addresses somebody has",
   who: "decide on people",
   params: Id,
   body: z.object({ addresses: z.array(z.string().trim().min(1).max(254)).max(10) }),
@@ -141,7 +141,7 @@ export const putAddresses = endpoint({
 export const postJoin = endpoint({
   method: "post",
   path: "/api/people/{id}/join",
-  summary: "Say that two are one person",
+  summary: "Merge two people",
   who: "decide on people",
   params: Id,
   body: z.object({ other: z.string().max(100) }),
@@ -150,7 +150,7 @@ export const postJoin = endpoint({
 export const postPart = endpoint({
   method: "post",
   path: "/api/people/{id}/part",
-  summary: "Say that some children or addresses belong to another person of that name",
+  summary: "Split some children or addresses off to another person of that name",
   who: "decide on people",
   params: Id,
   body: z.object({
@@ -162,7 +162,7 @@ export const postPart = endpoint({
 export const deleteByHand = endpoint({
   method: "delete",
   path: "/api/by-hand/{number}",
-  summary: "Take back what was said by hand",
+  summary: "Undo a manual change",
   who: "decide on people",
   params: z.object({ number: z.coerce.number().int() }),
   answer: Outcome,
@@ -170,7 +170,7 @@ export const deleteByHand = endpoint({
 export const getByHand = endpoint({
   method: "get",
   path: "/api/by-hand",
-  summary: "What was said by hand and holds, newest first",
+  summary: "Manual changes that hold, newest first",
   who: "see people",
   answer: z.array(
     z.object({ id: z.number().int(), sentence: z.string(), by: z.string(), at: z.string() }),
@@ -179,7 +179,7 @@ export const getByHand = endpoint({
 export const getQuestions = endpoint({
   method: "get",
   path: "/api/questions",
-  summary: "What only a person can settle",
+  summary: "Open questions",
   who: "see people",
   answer: z.array(QuestionLine),
 });

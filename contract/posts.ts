@@ -138,7 +138,7 @@ export const getHeld = endpoint({
 export const postHeld = endpoint({
   method: "post",
   path: "/api/held/{id}",
-  summary: "Let a held mail out, return it with a word, or drop it",
+  summary: "Send a held mail out, return it with a word, or discard it",
   who: "see posts",
   params: Id,
   body: z.object({
@@ -158,7 +158,7 @@ export const postTakeBack = endpoint({
 export const postPause = endpoint({
   method: "post",
   path: "/api/posts/{id}/pause",
-  summary: "Let what has not left of a post wait, or go on",
+  summary: "Pause or resume the rest of a post",
   who: "write to lists",
   params: Id,
   body: z.object({ paused: z.boolean() }),
@@ -167,7 +167,7 @@ export const postPause = endpoint({
 export const postCancel = endpoint({
   method: "post",
   path: "/api/posts/{id}/cancel",
-  summary: "Cancel what has not left of a post",
+  summary: "Cancel the rest of a post",
   who: "write to lists",
   params: Id,
   answer: z.object({ cancelled: z.number().int() }),
@@ -184,7 +184,7 @@ export const postRetry = endpoint({
 export const postTakeOut = endpoint({
   method: "post",
   path: "/api/posts/{id}/take-out",
-  summary: "Take a post out of the archive, or put it back",
+  summary: "Remove a post from the archive, or restore it",
   who: "write to lists",
   params: Id,
   body: z.object({ out: z.boolean() }),

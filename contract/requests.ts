@@ -63,14 +63,14 @@ export const getRequests = endpoint({
   method: "get",
   path: "/api/requests",
   summary:
-    "What somebody has asked for beyond the house rules: their own, or all that the asker may decide",
+    "Requests for exceptions to the house rules: the caller's own, or all that they may decide on",
   who: "see requests",
   answer: z.array(RequestLine),
 });
 export const postRequest = endpoint({
   method: "post",
   path: "/api/requests",
-  summary: "Ask a coordinator that a list may be otherwise than the house rules have it",
+  summary: "Ask a coordinator for an exception to the house rules for one list",
   who: "ask for permission",
   most: LONG_BODY,
   body: z.object({
@@ -85,7 +85,7 @@ export const postRequest = endpoint({
 export const getRequestEffect = endpoint({
   method: "get",
   path: "/api/requests/{id}/effect",
-  summary: "What saying yes to a request would do",
+  summary: "What approving a request would do",
   who: "decide requests",
   params: Id,
   answer: RequestEffect,
@@ -93,7 +93,7 @@ export const getRequestEffect = endpoint({
 export const postDecideRequest = endpoint({
   method: "post",
   path: "/api/requests/{id}",
-  summary: "Say yes, yes until a day, or no with a word",
+  summary: "Approve a request, also until a day, or decline it with a word",
   who: "decide requests",
   params: Id,
   body: z.object({
@@ -106,7 +106,7 @@ export const postDecideRequest = endpoint({
 export const postWithdrawRequest = endpoint({
   method: "post",
   path: "/api/requests/{id}/withdraw",
-  summary: "Take one's own request back",
+  summary: "Withdraw one's own request",
   who: "ask for permission",
   params: Id,
   answer: z.object({ done: z.literal(true) }),

@@ -190,7 +190,7 @@ export const postDecisions = endpoint({
 export const getTakeBack = endpoint({
   method: "get",
   path: "/api/rounds/{number}/back",
-  summary: "What taking a round back would do today",
+  summary: "What undoing a round would do today",
   who: "see rounds",
   params: Number,
   answer: TakeBack,
@@ -198,7 +198,7 @@ export const getTakeBack = endpoint({
 export const postTakeBack = endpoint({
   method: "post",
   path: "/api/rounds/{number}/back",
-  summary: "Take a round back by a new round, computed against today",
+  summary: "Undo a round by a new one, computed against today",
   who: "decide a round",
   long: true,
   params: Number,

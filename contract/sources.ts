@@ -223,7 +223,7 @@ export const getSource = endpoint({
 export const putSource = endpoint({
   method: "put",
   path: "/api/sources/{id}",
-  summary: "Change where a source's rows come from, and when it is read by itself",
+  summary: "Change where a source's rows come from, and when it is imported automatically",
   who: "read a source",
   params: Id,
   body: SourceSettings.extend({ version: z.string().max(64) }),
@@ -244,8 +244,7 @@ export const getWatched = endpoint({
 export const postLook = endpoint({
   method: "post",
   path: "/api/sources/look",
-  summary:
-    "Fetch what stands in a watched file or at a web address, or what was posted to a source, without keeping it",
+  summary: "Fetch a watched file, a web address or what was posted to a source, without storing it",
   who: "read a source",
   body: z.object({
     kind: z.enum(["watched", "web", "posted"]),
@@ -265,8 +264,7 @@ export const postPosted = endpoint({
 export const postPostedAddress = endpoint({
   method: "post",
   path: "/api/sources/{id}/address",
-  summary:
-    "A new secret address for a source that is posted to; the old one takes nothing any more",
+  summary: "Make a new secret address for a source that is posted to; the old one stops working",
   who: "read a source",
   params: Id,
   answer: z.object({ url: z.string() }),
@@ -274,7 +272,7 @@ export const postPostedAddress = endpoint({
 export const postReadNow = endpoint({
   method: "post",
   path: "/api/sources/{id}/read",
-  summary: "Read a source that keeps itself, now",
+  summary: "Import a connected source now",
   who: "read a source",
   params: Id,
   answer: z.object({ outcome: z.string(), ok: z.boolean() }),
@@ -289,7 +287,7 @@ export const getCorrections = endpoint({
 export const postCorrection = endpoint({
   method: "post",
   path: "/api/corrections",
-  summary: "Read a cell otherwise than it is written, until the sheet itself changes there",
+  summary: "Correct a cell, until the sheet itself changes there",
   who: "read a source",
   body: z.object({
     reading: z.uuid(),
@@ -307,7 +305,7 @@ export const postCorrection = endpoint({
 export const deleteCorrection = endpoint({
   method: "delete",
   path: "/api/corrections/{id}",
-  summary: "End a correction: the cell is read as it is written",
+  summary: "Undo a correction: the cell is read as it is written",
   who: "read a source",
   params: Id,
   answer: z.object({

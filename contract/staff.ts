@@ -85,7 +85,7 @@ export const putAccount = endpoint({
 export const postEndAccount = endpoint({
   method: "post",
   path: "/api/accounts/{id}/end",
-  summary: "End an account at once, or let it be again",
+  summary: "End an account at once, or restore it",
   who: "manage accounts",
   params: Id,
   body: z.object({ ended: z.boolean() }),
@@ -94,7 +94,7 @@ export const postEndAccount = endpoint({
 export const postInviteAgain = endpoint({
   method: "post",
   path: "/api/accounts/{id}/invite",
-  summary: "Mail the invitation once more; the older link is good no longer",
+  summary: "Mail the invitation once more; the older link stops working",
   who: "manage accounts",
   params: Id,
   answer: Done,

@@ -185,7 +185,7 @@ export const postResetTwoStep = endpoint({
 export const putTwoStepFor = endpoint({
   method: "put",
   path: "/api/house/two-step",
-  summary: "Whose sign-in needs a second step",
+  summary: "Change whose sign-in needs a second step",
   who: "change the house",
   body: z.object({ twoStep: z.enum(TWO_STEP_FOR) }),
   answer: Done,
