@@ -1,5 +1,5 @@
 import { message, type Message } from "@amigo/language/message";
-import type { AddressFault } from "./readAddress";
+import type { AddressFault } from "./addressReading";
 
 /** What is wrong with an address, for people outside: how often a domain is used here is not theirs to know. */
 export function faultForOutsiders({ fault }: { fault: AddressFault }): Message {

@@ -19,6 +19,95 @@ type Column = Omit<ReadingPlan["columns"][number], "title"> & {
 
 const OFTEN = { "every message": "", daily: "daily", weekly: "weekly" } as const;
 
+/** The columns for the child and the guardian. A form that doesn't ask for the `part` of a column has no such column. */
+const PERSON_COLUMNS: readonly (Column & { part?: FormContent["parts"][number] })[] = [
+  { title: message("forms.columnAnswered"), meaning: "answered", slot: 0, cell: ({ at }) => at },
+  {
+    title: message("forms.columnFirstName"),
+    meaning: "student.given",
+    slot: 0,
+    cell: ({ answer }) => answer.given,
+  },
+  {
+    title: message("forms.columnSurname"),
+    meaning: "student.surname",
+    slot: 0,
+    cell: ({ answer }) => answer.family,
+  },
+  {
+    part: "class",
+    title: message("forms.columnClass"),
+    meaning: "classes",
+    slot: 0,
+    cell: ({ answer }) => answer.class,
+  },
+  {
+    part: "team",
+    title: message("forms.columnTeam"),
+    meaning: "teams",
+    slot: 0,
+    cell: ({ answer }) => answer.team,
+  },
+  {
+    title: message("forms.columnGuardian"),
+    meaning: "guardian.name",
+    slot: 1,
+    cell: ({ answer }) => answer.name,
+  },
+  {
+    title: message("forms.columnGuardianAddress"),
+    meaning: "guardian.address",
+    slot: 1,
+    cell: ({ answer }) => answer.address,
+  },
+  {
+    part: "relationship",
+    title: message("forms.columnRelationship"),
+    meaning: "guardian.relationship",
+    slot: 1,
+    cell: ({ answer }) => answer.relationship,
+  },
+  {
+    part: "second guardian",
+    title: message("forms.columnSecondGuardian"),
+    meaning: "guardian.name",
+    slot: 2,
+    cell: ({ answer, second }) => (second ? answer.secondName : ""),
+  },
+  {
+    part: "second guardian",
+    title: message("forms.columnSecondAddress"),
+    meaning: "guardian.address",
+    slot: 2,
+    cell: ({ answer, second }) => (second ? answer.secondAddress : ""),
+  },
+  {
+    part: "second guardian",
+    title: message("forms.columnSecondRelationship"),
+    meaning: "guardian.relationship",
+    slot: 2,
+    cell: ({ answer, second }) => (second ? answer.secondRelationship : ""),
+  },
+];
+
+/** The columns after the form's questions, which no import reads. */
+const LAST_COLUMNS: readonly (Column & { part: FormContent["parts"][number] })[] = [
+  {
+    part: "how often",
+    title: message("forms.columnHowOften"),
+    meaning: "unread",
+    slot: 0,
+    cell: ({ answer }) => OFTEN[answer.howOften],
+  },
+  {
+    part: "consent",
+    title: message("forms.columnConsent"),
+    meaning: "unread",
+    slot: 0,
+    cell: ({ answer }) => (answer.consent === 0 ? "" : String(answer.consent)),
+  },
+];
+
 /**
  * Returns the answers to a form as a sheet, oldest first, with the plan by which it is read. What a form does not ask for has
  * no column.
@@ -30,113 +119,7 @@ export function answersSheet(
   answers: readonly CountedAnswer[],
   say: (title: Message) => string,
 ): { rows: string[][]; plan: ReadingPlan } {
-  const words = wordsIn(form, "");
-  const columns: Column[] = [
-    { title: message("forms.columnAnswered"), meaning: "answered", slot: 0, cell: ({ at }) => at },
-    {
-      title: message("forms.columnFirstName"),
-      meaning: "student.given",
-      slot: 0,
-      cell: ({ answer }) => answer.given,
-    },
-    {
-      title: message("forms.columnSurname"),
-      meaning: "student.surname",
-      slot: 0,
-      cell: ({ answer }) => answer.family,
-    },
-    ...(form.parts.includes("class")
-      ? [
-          {
-            title: message("forms.columnClass"),
-            meaning: "classes" as const,
-            slot: 0,
-            cell: ({ answer }: CountedAnswer) => answer.class,
-          },
-        ]
-      : []),
-    ...(form.parts.includes("team")
-      ? [
-          {
-            title: message("forms.columnTeam"),
-            meaning: "teams" as const,
-            slot: 0,
-            cell: ({ answer }: CountedAnswer) => answer.team,
-          },
-        ]
-      : []),
-    {
-      title: message("forms.columnGuardian"),
-      meaning: "guardian.name",
-      slot: 1,
-      cell: ({ answer }) => answer.name,
-    },
-    {
-      title: message("forms.columnGuardianAddress"),
-      meaning: "guardian.address",
-      slot: 1,
-      cell: ({ answer }) => answer.address,
-    },
-    ...(form.parts.includes("relationship")
-      ? [
-          {
-            title: message("forms.columnRelationship"),
-            meaning: "guardian.relationship" as const,
-            slot: 1,
-            cell: ({ answer }: CountedAnswer) => answer.relationship,
-          },
-        ]
-      : []),
-    ...(form.parts.includes("second guardian")
-      ? [
-          {
-            title: message("forms.columnSecondGuardian"),
-            meaning: "guardian.name" as const,
-            slot: 2,
-            cell: ({ answer, second }: CountedAnswer) => (second ? answer.secondName : ""),
-          },
-          {
-            title: message("forms.columnSecondAddress"),
-            meaning: "guardian.address" as const,
-            slot: 2,
-            cell: ({ answer, second }: CountedAnswer) => (second ? answer.secondAddress : ""),
-          },
-          {
-            title: message("forms.columnSecondRelationship"),
-            meaning: "guardian.relationship" as const,
-            slot: 2,
-            cell: ({ answer, second }: CountedAnswer) => (second ? answer.secondRelationship : ""),
-          },
-        ]
-      : []),
-    ...form.questions.map((_, at) => ({
-      title: written(words.questions[at]?.title ?? ""),
-      meaning: "detail" as const,
-      slot: at + 1,
-      cell: ({ answer }: CountedAnswer) => answer.questions[at] ?? "",
-    })),
-    ...(form.parts.includes("how often")
-      ? [
-          {
-            title: message("forms.columnHowOften"),
-            meaning: "unread" as const,
-            slot: 0,
-            cell: ({ answer }: CountedAnswer) => OFTEN[answer.howOften],
-          },
-        ]
-      : []),
-    ...(form.parts.includes("consent")
-      ? [
-          {
-            title: message("forms.columnConsent"),
-            meaning: "unread" as const,
-            slot: 0,
-            cell: ({ answer }: CountedAnswer) =>
-              answer.consent === 0 ? "" : String(answer.consent),
-          },
-        ]
-      : []),
-  ];
+  const columns = columnsOf(form);
   return {
     rows: [
       columns.map(({ title }) => say(title)),
@@ -148,4 +131,17 @@ export function answersSheet(
       columns: columns.map(({ title, meaning, slot }) => ({ title: say(title), meaning, slot })),
     },
   };
+}
+
+function columnsOf(form: FormContent): Column[] {
+  const words = wordsIn(form, "");
+  const isAsked = ({ part }: { part?: FormContent["parts"][number] }): boolean =>
+    part === undefined || form.parts.includes(part);
+  const questions = form.questions.map((_, at): Column => ({
+    title: written(words.questions[at]?.title ?? ""),
+    meaning: "detail",
+    slot: at + 1,
+    cell: ({ answer }) => answer.questions[at] ?? "",
+  }));
+  return [...PERSON_COLUMNS.filter(isAsked), ...questions, ...LAST_COLUMNS.filter(isAsked)];
 }

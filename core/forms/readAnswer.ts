@@ -49,6 +49,13 @@ const NOBODY: KnownDomains = new Map();
 const LONGEST = 120;
 const LONGEST_TEXT = 1000;
 
+/** What was sent, and the faults that are found while it is read. */
+interface Sent {
+  fields: Readonly<Record<string, string>>;
+  known: KnownDomains;
+  faults: AnswerFault[];
+}
+
 /**
  * Reads what was filled in, as a form sends it.
  *
@@ -64,114 +71,139 @@ export function readAnswer(
   consentVersion: number,
   known: KnownDomains,
 ): AnswerRead {
-  const faults: AnswerFault[] = [];
+  const sent: Sent = { fields, known, faults: [] };
   const has = (part: FormContent["parts"][number]): boolean => form.parts.includes(part);
-  const line = (field: string, { needed = false, longest = LONGEST } = {}): string => {
-    const text = tidyLine(fields[field] ?? "");
-    if (needed && text === "")
-      faults.push({ field, fault: "missing", sentence: message("forms.pleaseFillThisIn") });
-    if (text.length > longest)
-      faults.push({
-        field,
-        fault: "too long",
-        sentence: message("forms.thisIsLongerThanLetters", { longest }),
-      });
-    return text;
-  };
-  const oneOf = (field: string, choices: readonly string[], needed: boolean): string => {
-    const text = (fields[field] ?? "").trim();
-    if (text === "") {
-      if (needed)
-        faults.push({ field, fault: "missing", sentence: message("forms.pleaseChooseOne") });
-      return "";
-    }
-    if (!choices.includes(text))
-      faults.push({
-        field,
-        fault: "not a choice",
-        sentence: message("forms.thisCanNoLongerBe"),
-      });
-    return text;
-  };
-  const address = (field: string, needed: boolean): string => {
-    const written = fields[field] ?? "";
-    if (written.trim() === "") {
-      if (needed)
-        faults.push({ field, fault: "missing", sentence: message("forms.pleaseFillThisIn") });
-      return "";
-    }
-    const read = readAddress(written, known);
-    if (read.answer === "clean") return read.address;
-    const typed = written.trim().toLowerCase();
-    if (read.answer === "unusable") {
-      faults.push({
-        field,
-        fault: "address",
-        sentence: message("forms.thisIsNoAddressThat", { read: faultForOutsiders(read) }),
-      });
-      return "";
-    }
-    const asWritten = readAddress(written, NOBODY);
-    const canKeep = asWritten.answer === "clean";
-    if (fields[`keep.${field}`] === typed && canKeep) return asWritten.address;
-    faults.push({
-      field,
-      fault: "probably",
-      sentence: faultForOutsiders(read),
-      proposal: read.address,
-      canKeep,
-    });
-    return "";
-  };
   const answer: Answer = {
-    given: line("given", { needed: true }),
-    family: line("family", { needed: true }),
-    class: has("class") ? oneOf("class", classes, classes.length > 0) : "",
-    team: has("team") ? oneOf("team", teams, false) : "",
-    name: line("name", { needed: true }),
-    address: address("address", true),
-    relationship: has("relationship") ? line("relationship") : "",
+    given: readLine(sent, "given", { needed: true }),
+    family: readLine(sent, "family", { needed: true }),
+    class: has("class") ? readChoice(sent, "class", classes, classes.length > 0) : "",
+    team: has("team") ? readChoice(sent, "team", teams, false) : "",
+    name: readLine(sent, "name", { needed: true }),
+    address: readAddressIn(sent, "address", true),
+    relationship: has("relationship") ? readLine(sent, "relationship") : "",
     secondName: "",
     secondAddress: "",
     secondRelationship: "",
-    howOften: "every message",
+    howOften: has("how often")
+      ? (HOW_OFTEN.find((candidate) => candidate === fields.howOften) ?? "every message")
+      : "every message",
     questions: form.questions.map(({ required }, at) => {
       const choices = words.questions[at]?.choices ?? [];
       return choices.length > 0
-        ? oneOf(`question.${at}`, choices, required)
-        : line(`question.${at}`, { needed: required, longest: LONGEST_TEXT });
+        ? readChoice(sent, `question.${at}`, choices, required)
+        : readLine(sent, `question.${at}`, { needed: required, longest: LONGEST_TEXT });
     }),
     consent: 0,
   };
-  if (has("second guardian")) {
-    answer.secondName = line("secondName");
-    answer.secondAddress = address("secondAddress", false);
-    answer.secondRelationship = line("secondRelationship");
-    if (answer.secondAddress !== "" && answer.secondAddress === answer.address)
-      faults.push({
-        field: "secondAddress",
-        fault: "same address",
-        sentence: message("forms.thisIsYourOwnAddress"),
-      });
-    if (answer.secondAddress !== "" && answer.secondName === "")
-      faults.push({
-        field: "secondName",
-        fault: "missing",
-        sentence: message("forms.pleaseSayWhoseAddressThis"),
-      });
+  if (has("second guardian")) Object.assign(answer, readSecondGuardian(sent, answer.address));
+  if (has("consent") && words.consent.trim() !== "")
+    answer.consent = readConsent(sent, consentVersion);
+  return sent.faults.length === 0
+    ? { ok: true, answer }
+    : { ok: false, faults: inOrder(sent.faults, form.questions.length) };
+}
+
+function readLine(
+  { fields, faults }: Sent,
+  field: string,
+  { needed = false, longest = LONGEST } = {},
+): string {
+  const text = tidyLine(fields[field] ?? "");
+  if (needed && text === "")
+    faults.push({ field, fault: "missing", sentence: message("forms.pleaseFillThisIn") });
+  if (text.length > longest)
+    faults.push({
+      field,
+      fault: "too long",
+      sentence: message("forms.thisIsLongerThanLetters", { longest }),
+    });
+  return text;
+}
+
+function readChoice(
+  { fields, faults }: Sent,
+  field: string,
+  choices: readonly string[],
+  needed: boolean,
+): string {
+  const text = (fields[field] ?? "").trim();
+  if (text === "") {
+    if (needed)
+      faults.push({ field, fault: "missing", sentence: message("forms.pleaseChooseOne") });
+    return "";
   }
-  if (has("how often"))
-    answer.howOften =
-      HOW_OFTEN.find((candidate) => candidate === fields.howOften) ?? "every message";
-  if (has("consent") && words.consent.trim() !== "") {
-    answer.consent = consentVersion;
-    if (fields.consent !== "yes")
-      faults.push({
-        field: "consent",
-        fault: "consent",
-        sentence: message("forms.withoutThisWeMayNot"),
-      });
+  if (!choices.includes(text))
+    faults.push({ field, fault: "not a choice", sentence: message("forms.thisCanNoLongerBe") });
+  return text;
+}
+
+/** Reads an address. One that was probably mistyped is a fault, unless its writer says that it is right. */
+function readAddressIn({ fields, known, faults }: Sent, field: string, needed: boolean): string {
+  const written = fields[field] ?? "";
+  if (written.trim() === "") {
+    if (needed)
+      faults.push({ field, fault: "missing", sentence: message("forms.pleaseFillThisIn") });
+    return "";
   }
+  const read = readAddress(written, known);
+  if (read.answer === "clean") return read.address;
+  const typed = written.trim().toLowerCase();
+  if (read.answer === "unusable") {
+    faults.push({
+      field,
+      fault: "address",
+      sentence: message("forms.thisIsNoAddressThat", { read: faultForOutsiders(read) }),
+    });
+    return "";
+  }
+  const asWritten = readAddress(written, NOBODY);
+  const canKeep = asWritten.answer === "clean";
+  if (fields[`keep.${field}`] === typed && canKeep) return asWritten.address;
+  faults.push({
+    field,
+    fault: "probably",
+    sentence: faultForOutsiders(read),
+    proposal: read.address,
+    canKeep,
+  });
+  return "";
+}
+
+function readSecondGuardian(
+  sent: Sent,
+  firstAddress: string,
+): Pick<Answer, "secondName" | "secondAddress" | "secondRelationship"> {
+  const secondName = readLine(sent, "secondName");
+  const secondAddress = readAddressIn(sent, "secondAddress", false);
+  const secondRelationship = readLine(sent, "secondRelationship");
+  if (secondAddress !== "" && secondAddress === firstAddress)
+    sent.faults.push({
+      field: "secondAddress",
+      fault: "same address",
+      sentence: message("forms.thisIsYourOwnAddress"),
+    });
+  if (secondAddress !== "" && secondName === "")
+    sent.faults.push({
+      field: "secondName",
+      fault: "missing",
+      sentence: message("forms.pleaseSayWhoseAddressThis"),
+    });
+  return { secondName, secondAddress, secondRelationship };
+}
+
+/** Returns the version of the words that were consented to; without consent it is a fault. */
+function readConsent({ fields, faults }: Sent, version: number): number {
+  if (fields.consent !== "yes")
+    faults.push({
+      field: "consent",
+      fault: "consent",
+      sentence: message("forms.withoutThisWeMayNot"),
+    });
+  return version;
+}
+
+/** Returns faults in the order of the form's fields. */
+function inOrder(faults: readonly AnswerFault[], questions: number): AnswerFault[] {
   const order = [
     "given",
     "family",
@@ -183,13 +215,8 @@ export function readAnswer(
     "secondName",
     "secondAddress",
     "secondRelationship",
-    ...form.questions.map((_, at) => `question.${at}`),
+    ...Array.from({ length: questions }, (_, at) => `question.${at}`),
     "consent",
   ];
-  return faults.length === 0
-    ? { ok: true, answer }
-    : {
-        ok: false,
-        faults: faults.sort((one, other) => order.indexOf(one.field) - order.indexOf(other.field)),
-      };
+  return faults.toSorted((one, other) => order.indexOf(one.field) - order.indexOf(other.field));
 }

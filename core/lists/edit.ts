@@ -65,80 +65,117 @@ export interface EditContext {
   naming: Omit<NamingRules, "shortForms">;
 }
 
-/** The facts as an edit makes them. A list that gets another name keeps the old one as an alias until the day of choice. */
+/** Returns the facts as an edit makes them. A list that gets another name keeps the old one as an alias until the chosen day. */
 export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<string, Fact> {
   const facts = new Map(stand);
-  const put = (fact: Fact): void => {
-    facts.set(factKey(fact), fact);
-  };
-  const { origin } = context;
-  if (edit.what === "recipe") {
-    const subject = `recipe:${edit.recipe}`;
-    if (edit.value === null) facts.delete(factKey({ subject, kind: "recipe", ref: "" }));
-    else put({ subject, kind: "recipe", ref: "", value: edit.value, origin });
-    for (const [key, name] of newNames(stand, facts, edit.recipe, context))
-      put({ subject: key, kind: "list", ref: "name", value: name, origin });
-  }
-  if (edit.what === "lists") {
-    for (const { key, points, keep = [], keepUntil = "", allow = {} } of edit.lists) {
-      for (const [ref, value] of Object.entries(allow)) {
-        if (value === null) facts.delete(factKey({ subject: key, kind: "exemption", ref }));
-        else put({ subject: key, kind: "exemption", ref, value, origin });
-      }
-      for (const ref of keep)
-        put({
-          subject: key,
-          kind: "kept",
-          ref,
-          value: {
-            side: "on",
-            reason: context.keptAsMade,
-            by: origin.by,
-            lastDay: keepUntil,
-          },
-          origin,
-        });
-      for (const [point, value] of Object.entries(points) as [ListPoint, string | null][]) {
-        if (value === null) facts.delete(factKey({ subject: key, kind: "list", ref: point }));
-        else put({ subject: key, kind: "list", ref: point, value, origin });
-      }
-    }
-  }
-  if (edit.what === "house") {
-    for (const [ref, value] of Object.entries(edit.bounds)) {
-      if (value === null) facts.delete(factKey({ subject: "house", kind: "bound", ref }));
-      else put({ subject: "house", kind: "bound", ref, value, origin });
-    }
-    for (const [ref, value] of Object.entries(edit.invariants)) {
-      if (value === null) facts.delete(factKey({ subject: "house", kind: "invariant", ref }));
-      else put({ subject: "house", kind: "invariant", ref, value, origin });
-    }
-    for (const [id, value] of Object.entries(edit.presets)) {
-      if (value === null)
-        facts.delete(factKey({ subject: `preset:${id}`, kind: "preset", ref: "" }));
-      else put({ subject: `preset:${id}`, kind: "preset", ref: "", value, origin });
-    }
-  }
-  if (edit.what === "staff") {
-    const changed = new Set([...edit.gone, ...edit.people.map(({ id }) => id)]);
-    for (const [key, fact] of facts) if (changed.has(fact.subject)) facts.delete(key);
-    for (const person of edit.people) for (const fact of staffFacts(person, origin)) put(fact);
-  }
-  if (edit.what === "names") {
-    for (const [number, pattern] of Object.entries(edit.patterns)) {
-      const old = facts.get(`recipe:${number}|recipe|`);
-      if (old?.kind === "recipe") put({ ...old, value: { ...old.value, pattern }, origin });
-    }
-    for (const [name, short] of Object.entries(edit.shorts)) {
-      const subject = `short:${fold(name)}`;
-      if (short === null) facts.delete(factKey({ subject, kind: "short", ref: "" }));
-      else put({ subject, kind: "short", ref: "", value: short, origin });
-    }
-    for (const [key, name] of Object.entries(edit.names))
-      put({ subject: key, kind: "list", ref: "name", value: name, origin });
-  }
-  keepOldNames(stand, facts, edit.aliasUntil, origin);
+  const editing: Editing = { stand, facts, context };
+  if (edit.what === "recipe") editRecipe(editing, edit);
+  if (edit.what === "lists") for (const list of edit.lists) editList(editing, list);
+  if (edit.what === "house") editHouseRules(editing, edit);
+  if (edit.what === "staff") editStaff(editing, edit);
+  if (edit.what === "names") editNames(editing, edit);
+  keepOldNames(stand, facts, edit.aliasUntil, context.origin);
   return facts;
+}
+
+/** Facts that are being edited: as they stood, and as they become. */
+interface Editing {
+  stand: Facts;
+  facts: Map<string, Fact>;
+  context: EditContext;
+}
+
+function put({ facts }: Editing, fact: Fact): void {
+  facts.set(factKey(fact), fact);
+}
+
+function remove({ facts }: Editing, fact: Pick<Fact, "subject" | "kind" | "ref">): void {
+  facts.delete(factKey(fact));
+}
+
+function editRecipe(editing: Editing, edit: Extract<Edit, { what: "recipe" }>): void {
+  const { stand, facts, context } = editing;
+  const { origin } = context;
+  const subject = `recipe:${edit.recipe}`;
+  if (edit.value === null) remove(editing, { subject, kind: "recipe", ref: "" });
+  else put(editing, { subject, kind: "recipe", ref: "", value: edit.value, origin });
+  for (const [key, name] of newNames(stand, facts, edit.recipe, context))
+    put(editing, { subject: key, kind: "list", ref: "name", value: name, origin });
+}
+
+function editList(
+  editing: Editing,
+  {
+    key: subject,
+    points,
+    keep = [],
+    keepUntil = "",
+    allow = {},
+  }: Extract<Edit, { what: "lists" }>["lists"][number],
+): void {
+  const { origin, keptAsMade: reason } = editing.context;
+  for (const [ref, value] of Object.entries(allow)) {
+    if (value === null) remove(editing, { subject, kind: "exemption", ref });
+    else put(editing, { subject, kind: "exemption", ref, value, origin });
+  }
+  for (const ref of keep)
+    put(editing, {
+      subject,
+      kind: "kept",
+      ref,
+      value: { side: "on", reason, by: origin.by, lastDay: keepUntil },
+      origin,
+    });
+  for (const [ref, value] of Object.entries(points) as [ListPoint, string | null][]) {
+    if (value === null) remove(editing, { subject, kind: "list", ref });
+    else put(editing, { subject, kind: "list", ref, value, origin });
+  }
+}
+
+function editHouseRules(
+  editing: Editing,
+  { bounds, invariants, presets }: Extract<Edit, { what: "house" }>,
+): void {
+  const { origin } = editing.context;
+  for (const [ref, value] of Object.entries(bounds)) {
+    if (value === null) remove(editing, { subject: "house", kind: "bound", ref });
+    else put(editing, { subject: "house", kind: "bound", ref, value, origin });
+  }
+  for (const [ref, value] of Object.entries(invariants)) {
+    if (value === null) remove(editing, { subject: "house", kind: "invariant", ref });
+    else put(editing, { subject: "house", kind: "invariant", ref, value, origin });
+  }
+  for (const [id, value] of Object.entries(presets)) {
+    const subject = `preset:${id}`;
+    if (value === null) remove(editing, { subject, kind: "preset", ref: "" });
+    else put(editing, { subject, kind: "preset", ref: "", value, origin });
+  }
+}
+
+function editStaff(editing: Editing, { gone, people }: Extract<Edit, { what: "staff" }>): void {
+  const changed = new Set([...gone, ...people.map(({ id }) => id)]);
+  for (const [key, fact] of editing.facts) if (changed.has(fact.subject)) editing.facts.delete(key);
+  for (const person of people)
+    for (const fact of staffFacts(person, editing.context.origin)) put(editing, fact);
+}
+
+function editNames(
+  editing: Editing,
+  { patterns, shorts, names }: Extract<Edit, { what: "names" }>,
+): void {
+  const { origin } = editing.context;
+  for (const [number, pattern] of Object.entries(patterns)) {
+    const key = factKey({ subject: `recipe:${number}`, kind: "recipe", ref: "" });
+    const old = editing.facts.get(key);
+    if (old?.kind === "recipe") put(editing, { ...old, value: { ...old.value, pattern }, origin });
+  }
+  for (const [name, short] of Object.entries(shorts)) {
+    const subject = `short:${fold(name)}`;
+    if (short === null) remove(editing, { subject, kind: "short", ref: "" });
+    else put(editing, { subject, kind: "short", ref: "", value: short, origin });
+  }
+  for (const [key, name] of Object.entries(names))
+    put(editing, { subject: key, kind: "list", ref: "name", value: name, origin });
 }
 
 /** What is known of somebody on the staff. */

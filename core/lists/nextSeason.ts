@@ -1,5 +1,5 @@
 import { cohortKey, factKey, type Fact, type Facts, type Origin } from "../facts/fact";
-import { indexFacts } from "../facts/indexFacts";
+import { indexFacts, type FactIndex } from "../facts/indexFacts";
 import { numberIn } from "../audience/holds";
 import { fold } from "../text/fold";
 import { listKey, listKeyParts } from "./listKey";
@@ -54,99 +54,133 @@ export function proposeSeason(stand: Facts, label: string): SeasonPlanWanted {
  */
 export function nextSeason(stand: Facts, wanted: SeasonPlanWanted, today: string): NextSeason {
   const index = indexFacts(stand);
-  const carried: Origin = { from: "rule", rule: "carried over" };
   const facts = new Map<string, Fact>();
   const put = (fact: Fact): void => {
     facts.set(factKey(fact), fact);
   };
-  const newKeys = new Map<string, string>();
-  for (const { key, name } of wanted.cohorts) {
-    const value = index.cohorts.get(key);
-    if (value === undefined || name === null) continue;
-    newKeys.set(key, cohortKey(value.kind, fold(name)));
-    put({
-      subject: newKeys.get(key) ?? key,
-      kind: "cohort",
-      ref: "",
-      value: { ...value, name },
-      origin: carried,
-    });
-  }
-  const targets = new Map(
-    wanted.cohorts.map(({ key, students }) => [key, newKeys.get(students) ?? ""]),
-  );
-  const goesOn = (key: string): string | undefined => {
-    const parts = listKeyParts(key);
-    if (parts === undefined)
-      return index.lists.get(key)?.get("season") === "this season only" ? undefined : key;
-    if (index.recipes.get(parts.recipe)?.season !== "every season") return undefined;
-    const of = index.cohorts.has(parts.of) ? newKeys.get(parts.of) : parts.of;
-    return of === undefined ? undefined : listKey(parts.recipe, of);
+  const newKeys = newCohorts(index, wanted, put);
+  const crossing: Crossing = {
+    index,
+    wanted,
+    today,
+    newKeys,
+    targets: new Map(wanted.cohorts.map(({ key, students }) => [key, newKeys.get(students) ?? ""])),
   };
   for (const fact of stand.values()) {
-    switch (fact.kind) {
-      case "cohort":
-        break;
-      case "enrolment": {
-        const target = targets.get(fact.ref) ?? "";
-        if (
-          target !== "" &&
-          !(wanted.students === "left for the roster" && target.startsWith("class:"))
-        )
-          put({ ...fact, ref: target, origin: carried });
-        break;
-      }
-      case "level":
-        put(
-          wanted.students === "one level up"
-            ? { ...fact, value: levelUp(fact.value), origin: carried }
-            : fact,
-        );
-        break;
-      case "recipe":
-        if (fact.value.season === "every season") put(fact);
-        break;
-      case "list":
-      case "alias": {
-        const key = goesOn(fact.subject);
-        const isSingle = listKeyParts(fact.subject) === undefined;
-        if (key !== undefined && (isSingle || (fact.kind === "list" && fact.ref !== "name")))
-          put({ ...fact, subject: key });
-        break;
-      }
-      case "exemption": {
-        const key = goesOn(fact.subject);
-        if (key !== undefined && (fact.value.until === "" || fact.value.until >= today))
-          put({ ...fact, subject: key });
-        break;
-      }
-      case "kept": {
-        const key = goesOn(fact.subject);
-        if (key !== undefined && (fact.value.lastDay === "" || fact.value.lastDay >= today))
-          put({ ...fact, subject: key });
-        break;
-      }
-      default:
-        put(fact);
-    }
-  }
-  const moved = new Set<string>();
-  const successors = new Map<string, string>();
-  const wantedNow = wantedLists(indexFacts(facts));
-  for (const key of wantedLists(index).keys()) {
-    const after = goesOn(key);
-    if (after === undefined || !wantedNow.has(after)) continue;
-    if (listKeyParts(key) === undefined) moved.add(key);
-    else successors.set(key, after);
+    const carried = carriedOver(fact, crossing);
+    if (carried !== undefined) put(carried);
   }
   const people = [...indexFacts(facts).people.values()].filter(({ role }) => role === "student");
   return {
     facts,
-    moved,
-    successors,
+    ...listsAfter(facts, crossing),
     students: people.length,
     placed: people.filter(({ cohorts }) => cohorts.size > 0).length,
   };
+}
+
+const CARRIED: Origin = { from: "rule", rule: "carried over" };
+
+/** The way from one season to the next. */
+interface Crossing {
+  index: FactIndex;
+  wanted: SeasonPlanWanted;
+  today: string;
+  /** The keys of the classes that go on, by what they were. */
+  newKeys: ReadonlyMap<string, string>;
+  /** Into which class the students of each class go; empty for none. */
+  targets: ReadonlyMap<string, string>;
+}
+
+/** Makes the classes of the next season; returns their keys by what they were. */
+function newCohorts(
+  { cohorts }: FactIndex,
+  wanted: SeasonPlanWanted,
+  put: (fact: Fact) => void,
+): Map<string, string> {
+  const newKeys = new Map<string, string>();
+  for (const { key, name } of wanted.cohorts) {
+    const value = cohorts.get(key);
+    if (value === undefined || name === null) continue;
+    const subject = cohortKey(value.kind, fold(name));
+    newKeys.set(key, subject);
+    put({ subject, kind: "cohort", ref: "", value: { ...value, name }, origin: CARRIED });
+  }
+  return newKeys;
+}
+
+/** Returns the key that a list has in the next season, or undefined where it ends. */
+function keyAfter(key: string, { index, newKeys }: Crossing): string | undefined {
+  const parts = listKeyParts(key);
+  if (parts === undefined)
+    return index.lists.get(key)?.get("season") === "this season only" ? undefined : key;
+  if (index.recipes.get(parts.recipe)?.season !== "every season") return undefined;
+  const of = index.cohorts.has(parts.of) ? newKeys.get(parts.of) : parts.of;
+  return of === undefined ? undefined : listKey(parts.recipe, of);
+}
+
+/** Returns a fact as the next season takes it along, or undefined where it stays behind. */
+function carriedOver(fact: Fact, crossing: Crossing): Fact | undefined {
+  switch (fact.kind) {
+    case "cohort":
+      return undefined;
+    case "enrolment":
+      return enrolmentAfter(fact, crossing);
+    case "level":
+      return crossing.wanted.students === "one level up"
+        ? { ...fact, value: levelUp(fact.value), origin: CARRIED }
+        : fact;
+    case "recipe":
+      return fact.value.season === "every season" ? fact : undefined;
+    case "list":
+      return fact.ref === "name" && listKeyParts(fact.subject) !== undefined
+        ? undefined
+        : ofListAfter(fact, crossing);
+    case "alias":
+      return listKeyParts(fact.subject) === undefined ? ofListAfter(fact, crossing) : undefined;
+    case "exemption":
+      return isOver(fact.value.until, crossing) ? undefined : ofListAfter(fact, crossing);
+    case "kept":
+      return isOver(fact.value.lastDay, crossing) ? undefined : ofListAfter(fact, crossing);
+    default:
+      return fact;
+  }
+}
+
+function enrolmentAfter(
+  fact: Extract<Fact, { kind: "enrolment" }>,
+  { wanted, targets }: Crossing,
+): Fact | undefined {
+  const target = targets.get(fact.ref) ?? "";
+  const isLeft = wanted.students === "left for the roster" && target.startsWith("class:");
+  return target === "" || isLeft ? undefined : { ...fact, ref: target, origin: CARRIED };
+}
+
+/** Returns a fact about a list as one about the list that follows it, or undefined where none does. */
+function ofListAfter(fact: Fact, crossing: Crossing): Fact | undefined {
+  const subject = keyAfter(fact.subject, crossing);
+  return subject === undefined ? undefined : { ...fact, subject };
+}
+
+function isOver(day: string, { today }: Crossing): boolean {
+  return day !== "" && day < today;
+}
+
+/** Returns which lists without a recipe move on, and which list follows each list of a recipe. */
+function listsAfter(
+  facts: Facts,
+  crossing: Crossing,
+): { moved: Set<string>; successors: Map<string, string> } {
+  const moved = new Set<string>();
+  const successors = new Map<string, string>();
+  const there = wantedLists(indexFacts(facts));
+  for (const key of wantedLists(crossing.index).keys()) {
+    const after = keyAfter(key, crossing);
+    if (after === undefined || !there.has(after)) continue;
+    if (listKeyParts(key) === undefined) moved.add(key);
+    else successors.set(key, after);
+  }
+  return { moved, successors };
 }
 
 function levelUp(level: string): string {

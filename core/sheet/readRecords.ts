@@ -1,7 +1,7 @@
 import { message } from "@amigo/language/message";
 import { FAULT_SENTENCE } from "../address/faultSentence";
 import { learnDomains, type KnownDomains } from "../address/learnDomains";
-import { readAddress, type AddressReading } from "../address/readAddress";
+import { readAddress } from "../address/readAddress";
 import { splitAddresses } from "../address/splitAddresses";
 import { readMoment, type DateSetting } from "../dates/readMoment";
 import { tidyLine } from "../text/tidy";
@@ -13,6 +13,7 @@ import type { Sheet } from "./sheet";
 import { wholeName, type NameManner } from "./splitName";
 import type { TableColumn, Table } from "./table";
 import type { RowRecord, CellFault, Records } from "./rowRecord";
+import type { AddressReading } from "../address/addressReading";
 
 /** What a sheet doesn't say itself. */
 export interface ReadingContext {

@@ -1,8 +1,8 @@
 import type { PersonName } from "./splitName";
 import type { MeaningId } from "./meanings/meaning";
-import type { AddressFault } from "../address/readAddress";
 import type { Message } from "@amigo/language/message";
 import type { KnownDomains } from "../address/learnDomains";
+import type { AddressFault } from "../address/addressReading";
 
 /** A guardian as one row names them. `column` counts from 0 and is where the address stands. */
 export interface GuardianMention {

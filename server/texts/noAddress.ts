@@ -1,5 +1,5 @@
-import type { AddressReading } from "@amigo/core/address/readAddress";
 import { t } from "./t";
+import type { AddressReading } from "@amigo/core/address/addressReading";
 
 /** Returns the sentence that refuses what was written for an address, with the address that was probably meant. */
 export function noAddress(written: string, read: AddressReading): string {
