@@ -152,7 +152,6 @@ const webRules = [
 const FUNCTIONS_TO_CUT = [
   "core/address/splitAddresses.ts",
   "core/audience/completeAudience.ts",
-  "core/dates/dateOrder.ts",
   "core/facts/indexFacts.ts",
   "core/identity/deriveFacts.ts",
   "core/identity/questions.ts",
@@ -163,7 +162,6 @@ const FUNCTIONS_TO_CUT = [
   "core/sheet/columns/nameOrder.ts",
   "core/sheet/columns/readTitle.ts",
   "core/sheet/columns/titlePoints.ts",
-  "core/sheet/decodeText.ts",
   "core/sheet/readRecords.ts",
   "core/sheet/relations/groupDecides.ts",
   "core/sheet/shapes/className.ts",

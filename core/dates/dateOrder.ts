@@ -12,33 +12,34 @@ const SAMPLE = 5000;
  * nothing either way, is `unsure`. A column without such dates is read day first, for it makes no difference.
  */
 export function dateOrder(cells: readonly string[]): ColumnOrder {
-  let dayFirst = 0;
-  let monthFirst = 0;
-  let differing = 0;
-  let dots = 0;
-  const open: string[] = [];
+  const seen = countOrders(cells);
+  if (seen.dayFirst > 0 || seen.monthFirst > 0) {
+    if (seen.dayFirst > 0 && seen.monthFirst > 0) return "unsure";
+    return seen.dayFirst > 0 ? "day first" : "month first";
+  }
+  if (seen.differing === 0 || seen.dots === seen.dates.length) return "day first";
+  if (seen.dates.length < 3) return "unsure";
+  const asDays = stepsBack(seen.dates, "day first");
+  const asMonths = stepsBack(seen.dates, "month first");
+  if (asDays === 0 && asMonths > 0) return "day first";
+  return asMonths === 0 && asDays > 0 ? "month first" : "unsure";
+}
+
+/** Counts the dates that can be read in one order only, those that differ by order, and those with dots. */
+function countOrders(cells: readonly string[]) {
+  const seen = { dayFirst: 0, monthFirst: 0, differing: 0, dots: 0, dates: [] as string[] };
   for (const cell of cells.slice(0, SAMPLE)) {
     const text = cell.trim();
     const found = NUMERIC.exec(text);
     if (found === null || /^\d{4}/.test(text)) continue;
     const [first, second] = [Number(found[1]), Number(found[3])];
-    if (first > 12 && second <= 12) dayFirst++;
-    else if (second > 12 && first <= 12) monthFirst++;
-    else if (first !== second) differing++;
-    if (found[2] === ".") dots++;
-    open.push(text);
+    if (first > 12 && second <= 12) seen.dayFirst++;
+    else if (second > 12 && first <= 12) seen.monthFirst++;
+    else if (first !== second) seen.differing++;
+    if (found[2] === ".") seen.dots++;
+    seen.dates.push(text);
   }
-  if (dayFirst > 0 && monthFirst === 0) return "day first";
-  if (monthFirst > 0 && dayFirst === 0) return "month first";
-  if (dayFirst > 0 && monthFirst > 0) return "unsure";
-  if (differing === 0 || dots === open.length) return "day first";
-  const [asDays, asMonths] = (["day first", "month first"] as const).map((order) =>
-    stepsBack(open, order),
-  );
-  if (open.length < 3 || asDays === undefined || asMonths === undefined) return "unsure";
-  if (asDays === 0 && asMonths > 0) return "day first";
-  if (asMonths === 0 && asDays > 0) return "month first";
-  return "unsure";
+  return seen;
 }
 
 /** How often a date lies before the one above it, which answers as they come in never do. */

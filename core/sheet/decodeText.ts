@@ -11,26 +11,36 @@ export interface DecodedText {
  * @returns undefined when the octets are no text at all
  */
 export function decodeText(bytes: Uint8Array): DecodedText | undefined {
-  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return decoded(bytes, "utf-8");
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return decoded(bytes, "utf-16le");
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return decoded(bytes, "utf-16be");
+  const marked = BYTE_ORDER_MARKS.find(([mark]) => mark.every((octet, at) => bytes[at] === octet));
+  if (marked !== undefined) return decoded(bytes, marked[1]);
   const sample = bytes.subarray(0, 4096);
-  const zeros = [0, 0];
-  sample.forEach((octet, index) => {
-    if (octet === 0) zeros[index % 2] = (zeros[index % 2] ?? 0) + 1;
-  });
-  if ((zeros[1] ?? 0) > sample.length / 4) return decoded(bytes, "utf-16le");
-  if ((zeros[0] ?? 0) > sample.length / 4) return decoded(bytes, "utf-16be");
-  if ((zeros[0] ?? 0) + (zeros[1] ?? 0) > 0) return undefined;
-  let controls = 0;
-  for (const octet of sample)
-    if (octet < 32 && octet !== 9 && octet !== 10 && octet !== 13 && octet !== 12) controls++;
-  if (controls > sample.length / 100) return undefined;
+  const [even, odd] = countZeros(sample);
+  if (odd > sample.length / 4) return decoded(bytes, "utf-16le");
+  if (even > sample.length / 4) return decoded(bytes, "utf-16be");
+  if (even + odd > 0 || countControls(sample) > sample.length / 100) return undefined;
   try {
     return { text: new TextDecoder("utf-8", { fatal: true }).decode(bytes), encoding: "utf-8" };
   } catch {
     return { text: decodeWindows1252(bytes), encoding: "windows-1252" };
   }
+}
+
+const BYTE_ORDER_MARKS: readonly (readonly [readonly number[], DecodedText["encoding"]])[] = [
+  [[0xef, 0xbb, 0xbf], "utf-8"],
+  [[0xff, 0xfe], "utf-16le"],
+  [[0xfe, 0xff], "utf-16be"],
+];
+
+/** Counts the zeros at even and at odd places. */
+function countZeros(sample: Uint8Array): [number, number] {
+  const zeros: [number, number] = [0, 0];
+  for (const [at, octet] of sample.entries()) if (octet === 0) zeros[at % 2 === 0 ? 0 : 1]++;
+  return zeros;
+}
+
+/** Counts control characters other than tabs, line ends and form feeds. */
+function countControls(sample: Uint8Array): number {
+  return sample.filter((octet) => octet < 32 && ![9, 10, 12, 13].includes(octet)).length;
 }
 
 /** The signs of Windows-1252 at 0x80 to 0x9F; the others are those of Latin-1. Some engines' own decoders leave these out. */
