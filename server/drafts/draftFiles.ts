@@ -61,6 +61,7 @@ export async function removeFile(
   return { done: true as const };
 }
 
+/** Sends a file of one's own draft. */
 export async function sendDraftFile(
   context: Context,
   http: FileRequest<"/api/drafts/:id/files/:file">,

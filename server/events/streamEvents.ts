@@ -14,6 +14,7 @@ const LOOK_EVERY = 5_000;
 /** How far the clocks of two machines, or asking and being asked, may lie apart, in milliseconds. What is told once too often is only asked for once more. */
 const LEEWAY = 2000;
 
+/** Tells a page what has changed, as server-sent events, for as long as it listens. */
 export async function streamEvents(
   context: Context,
   http: FileRequest<"/api/events">,

@@ -7,6 +7,7 @@ import { readForm } from "../http/readForm";
 import { formAtHand } from "./formAtHand";
 import { withinRate } from "./withinRate";
 
+/** Returns what is wrong with an address that is being typed into a form, and what was probably meant. */
 export async function checkAddress(
   context: Context,
   http: FileRequest<"/f/:slug/check">,

@@ -19,6 +19,7 @@ async function secondOf(
   return row === undefined || form === undefined ? undefined : { form, answer: row.answer };
 }
 
+/** Shows a second guardian who has named them, and asks whether the address is theirs. */
 export async function showSecondGuardian(
   { db }: Context,
   http: FileRequest<"/f/second/:token">,
@@ -39,6 +40,7 @@ export async function showSecondGuardian(
   );
 }
 
+/** Stores that the address of a second guardian is theirs. */
 export async function confirmSecondGuardian(
   { db }: Context,
   http: FileRequest<"/f/second/:token">,

@@ -10,6 +10,7 @@ import { answersOf } from "./answerQueries";
 import { linkBehind } from "../posting/linkQueries";
 import { findForm } from "./queries";
 
+/** Shows a family its own answers, behind its mailed link. */
 export async function showOwnAnswers(
   { db }: Context,
   http: FileRequest<"/f/mine/:token">,
@@ -27,6 +28,7 @@ export async function showOwnAnswers(
   );
 }
 
+/** Confirms a family's answers by its mailed link. */
 export async function confirmOwnAnswers(
   { db, settings }: Context,
   http: FileRequest<"/f/mine/:token">,

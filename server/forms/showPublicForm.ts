@@ -12,6 +12,7 @@ import { isOpen } from "./queries";
 import { answersOf } from "./answerQueries";
 import { linkBehind } from "../posting/linkQueries";
 
+/** Shows a form to families, or when it opens or has closed. */
 export async function showPublicForm(
   context: Context,
   http: FileRequest<"/f/:slug">,

@@ -66,6 +66,7 @@ export async function removePicture(
   return { done: true as const };
 }
 
+/** Sends the picture of the school or club. */
 export async function sendPicture(
   { db }: Context,
   http: FileRequest<"/api/house/picture">,

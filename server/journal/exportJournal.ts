@@ -11,6 +11,7 @@ import { record } from "../events/record";
 
 const MOST_EXPORTED = 100_000;
 
+/** Sends the journal as CSV, as it is filtered. */
 export async function exportJournal(
   context: Context,
   http: FileRequest<"/api/journal/export">,

@@ -5,6 +5,7 @@ import { t } from "../texts/t";
 import { askedBy } from "./queries";
 import { linkPage } from "./linkPage";
 
+/** Asks an address whether it wants to be on a list. */
 export async function showInvitation(
   { db }: Context,
   http: FileRequest<"/yes/:token">,
@@ -31,6 +32,7 @@ export async function showInvitation(
   );
 }
 
+/** Puts an address on a list that it was asked to join. */
 export async function acceptInvitation(
   context: Context,
   http: FileRequest<"/yes/:token">,

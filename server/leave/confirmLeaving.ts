@@ -7,6 +7,7 @@ import { findListToLeave } from "./queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
 import { linkPage } from "./linkPage";
 
+/** Asks whoever wrote to leave a list to confirm it. */
 export async function showLeaveRequest(
   { db }: Context,
   http: FileRequest<"/leave/yes/:token">,
@@ -27,6 +28,7 @@ export async function showLeaveRequest(
   );
 }
 
+/** Takes an address off a list by its confirmed mail. */
 export async function confirmLeaving(
   context: Context,
   http: FileRequest<"/leave/yes/:token">,

@@ -7,6 +7,7 @@ import { findOwnMail } from "./queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
 import { linkPage } from "./linkPage";
 
+/** Asks the writer of a mail that waits whether it is theirs. */
 export async function showOwnMail(
   { db }: Context,
   http: FileRequest<"/mine/:token">,
@@ -30,6 +31,7 @@ export async function showOwnMail(
   );
 }
 
+/** Confirms that a mail is its writer's, after which the list's rules decide anew. */
 export async function confirmOwnMail(
   { db }: Context,
   http: FileRequest<"/mine/:token">,

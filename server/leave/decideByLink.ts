@@ -11,6 +11,7 @@ import type { HeldDecision } from "../posting/queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
 import { linkPage } from "./linkPage";
 
+/** Shows a held mail to whoever can decide on it, behind their mailed link. */
 export async function showHeldMail(
   { db }: Context,
   http: FileRequest<"/held/:token">,
@@ -42,6 +43,7 @@ export async function showHeldMail(
   );
 }
 
+/** Decides on a held mail by a mailed link, once. */
 export async function decideByLink(
   { db }: Context,
   http: FileRequest<"/held/:token">,

@@ -8,6 +8,7 @@ import { t } from "../texts/t";
 import { findCopy, listLeadsOf } from "./queries";
 import { linkPage } from "./linkPage";
 
+/** Asks whoever opens a copy's leave link whether they want to leave. */
 export async function showLeavePage(
   context: Context,
   http: FileRequest<"/leave/:token">,
@@ -41,6 +42,7 @@ export async function showLeavePage(
   );
 }
 
+/** Takes an address off a list by its copy's leave link, or by one click (RFC 8058). */
 export async function leaveByCopy(
   context: Context,
   http: FileRequest<"/leave/:token">,

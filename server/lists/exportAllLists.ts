@@ -10,6 +10,7 @@ import { filterMembers, memberTable } from "./memberTable";
 
 const MOST_EXPORTED = 2000;
 
+/** Sends all lists that somebody sees, in the format of choice. */
 export async function exportAllLists(
   context: Context,
   http: FileRequest<"/api/lists/export/:format">,

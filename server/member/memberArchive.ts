@@ -75,6 +75,7 @@ export async function showMemberPost(
   return { ...(await showArchived(row)), list: { id: row.listId, title: row.title } };
 }
 
+/** Sends an attachment of a post that a member may read. */
 export async function sendMemberAttachment(
   context: Context,
   http: FileRequest<"/api/member/posts/:id/attachments/:index">,

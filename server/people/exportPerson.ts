@@ -5,6 +5,7 @@ import { record } from "../events/record";
 import { t } from "../texts/t";
 import { personRecord } from "./personRecord";
 
+/** Sends everything that is kept about a person. */
 export async function exportPerson(
   context: Context,
   http: FileRequest<"/api/people/:id/record">,

@@ -6,6 +6,7 @@ import { attachmentOf } from "../posting/showMessage";
 import { isKept } from "./isKept";
 import { findAttachmentsOf } from "./queries";
 
+/** Sends an attachment of a post. */
 export async function sendAttachment(
   context: Context,
   http: FileRequest<"/api/posts/:id/attachments/:index">,

@@ -6,6 +6,7 @@ import { record } from "../events/record";
 import { t } from "../texts/t";
 import { ANSWER_FORMATS } from "./answerSheet";
 
+/** Sends the last sheet of a source with what Amigo has to say of its rows. */
 export async function exportAnswered(
   context: Context,
   http: FileRequest<"/api/sources/:id/answered/:format">,

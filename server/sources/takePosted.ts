@@ -21,6 +21,7 @@ const MINUTES = 10;
 /** How many answers one source keeps; beyond, another one is begun. */
 const MOST_ANSWERS = 50_000;
 
+/** Stores an answer that an outside form tool posts. */
 export async function takePosted(
   context: Context,
   http: FileRequest<"/in/:token">,
