@@ -10,7 +10,6 @@ import { cohort, list, listRole } from "../db/schema/lists";
 import { fact, question } from "../db/schema/people";
 import { post, postList } from "../db/schema/posts";
 import { request } from "../db/schema/requests";
-import { round } from "../db/schema/rounds";
 import { source, reading, readingFault } from "../db/schema/sources";
 import { memberCount } from "../membership/counts";
 import { decidable } from "../membership/scope";
@@ -57,15 +56,6 @@ export function listBoardLists(db: Queries, seasonId: number, caller: Caller) {
     .from(list)
     .where(and(eq(list.seasonId, seasonId), listsOf(caller)))
     .orderBy(list.title);
-}
-
-/** Returns the open round's number, totals and safety checks, or undefined. */
-export async function findOpenRound(db: Queries) {
-  const [found] = await db
-    .select({ number: round.number, totals: round.totals, guards: round.guards })
-    .from(round)
-    .where(eq(round.state, "open"));
-  return found;
 }
 
 /** Returns what was imported last and when; none before the first import. */

@@ -17,11 +17,11 @@ import { loadCurrentSeason } from "../db/houseQueries";
 import {
   listCohorts,
   listBoardLists,
-  findOpenRound,
   findLastImport,
   listLeads,
   countReachByCohort,
 } from "./queries";
+import { findOpenRound } from "../rounds/queries";
 
 /** Returns classes by site, lists by recipe, each with its count and its difference. */
 export async function showBoard(

@@ -10,7 +10,6 @@ import { openDifferences } from "../membership/counts";
 import { peopleOf } from "../membership/scope";
 import { latestReadings } from "../facts/readingQueries";
 import {
-  findOpenRound,
   countOpenFaults,
   countFailedCopies,
   countQuestions,
@@ -21,6 +20,7 @@ import {
   requestCount,
 } from "./queries";
 import type { listsOf } from "../membership/queries";
+import { findOpenRound } from "../rounds/queries";
 
 /** Returns what needs somebody now. */
 export async function showPulse(

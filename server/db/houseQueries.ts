@@ -8,12 +8,6 @@ export async function loadHouse(db: Queries): Promise<typeof house.$inferSelect 
   return found;
 }
 
-/** Returns the house's time zone as an IANA name, or UTC before the house is set up. */
-export async function houseTimeZone(db: Queries): Promise<string> {
-  const [found] = await db.select({ timeZone: house.timeZone }).from(house);
-  return found?.timeZone ?? "UTC";
-}
-
 /** Returns the current season, or undefined where none is current. */
 export async function loadCurrentSeason(
   db: Queries,
@@ -27,9 +21,10 @@ export function listSites(db: Queries) {
   return db.select().from(site).orderBy(site.name);
 }
 
-/** Locks the house's settings until the transaction ends. */
-export async function lockHouse(db: Queries): Promise<void> {
-  await db.select({ id: house.id }).from(house).for("update");
+/** Returns the settings of the house, locked until the transaction ends; undefined before it is set up. */
+export async function lockHouse(db: Queries): Promise<typeof house.$inferSelect | undefined> {
+  const [found] = await db.select().from(house).for("update");
+  return found;
 }
 
 /** Lists all seasons, the latest first. */

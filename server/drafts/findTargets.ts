@@ -9,7 +9,8 @@ import type { Request, Answer } from "../http/handler";
 import { recipientsFor, addressesFor } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
-import { listTargets, listPrivateTargets } from "./queries";
+import { listPrivateTargets } from "./queries";
+import { listTargets } from "../membership/targetQueries";
 
 const HITS = 12;
 

@@ -3,7 +3,7 @@ import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { namesBehind } from "../membership/namesBehind";
-import { listAddresses } from "./queries";
+import { listAddresses } from "../membership/targetQueries";
 
 /** Returns who is on a list that one writes to. */
 export async function listTargetMembers(

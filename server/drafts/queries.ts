@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { and, eq, isNull, desc, sql, or, asc, inArray, lte } from "drizzle-orm";
+import { and, eq, isNull, desc, sql, asc, inArray, lte } from "drizzle-orm";
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import { accountInForce } from "../callers/inForce";
@@ -8,11 +8,9 @@ import { account } from "../db/schema/accounts";
 import { delivery } from "../db/schema/deliveries";
 import { draft, draftFile } from "../db/schema/drafts";
 import { season } from "../db/schema/house";
-import { list, ownShortName, privateList, membership } from "../db/schema/lists";
+import { list, privateList } from "../db/schema/lists";
 import { post, message } from "../db/schema/posts";
-import { memberCount } from "../membership/counts";
-import { foundByStaff, changeableBy, visiblePosts } from "../membership/scope";
-import { listsOf } from "../membership/queries";
+import { changeableBy, visiblePosts } from "../membership/scope";
 
 const MOST_DRAFTS = 200;
 
@@ -91,28 +89,6 @@ export function findFile(db: Queries, file: string, id: string, accountId: strin
     .where(and(eq(draftFile.id, file), eq(draft.id, id), eq(draft.accountId, accountId)));
 }
 
-/** Lists the open lists to which somebody may think of writing, with their counts. */
-export function listTargets(db: Queries, caller: Caller) {
-  return db
-    .select({
-      id: list.id,
-      name: list.name,
-      title: list.title,
-      short: list.short,
-      own: ownShortName.short,
-      members: memberCount(),
-    })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .leftJoin(
-      ownShortName,
-      and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)),
-    )
-    .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff)))
-    .orderBy(list.title)
-    .limit(5000);
-}
-
 /** Lists an account's private lists. */
 export function listPrivateTargets(db: Queries, accountId: string) {
   return db
@@ -120,16 +96,6 @@ export function listPrivateTargets(db: Queries, accountId: string) {
     .from(privateList)
     .where(eq(privateList.accountId, accountId))
     .orderBy(asc(privateList.name));
-}
-
-/** Lists addresses that are on a list now, at most as many as the composer shows. */
-export function listAddresses(db: Queries, listId: string) {
-  return db
-    .select({ address: membership.address })
-    .from(membership)
-    .where(and(eq(membership.listId, listId), isNull(membership.validUntil)))
-    .orderBy(membership.address)
-    .limit(2000);
 }
 
 /** Lists which of some lists somebody may change. */

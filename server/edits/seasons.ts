@@ -5,11 +5,11 @@ import type { Context } from "../context";
 import { loadFacts } from "../facts/queries";
 import { standingIndex } from "../facts/standing";
 import type { Answer, Request } from "../http/handler";
-import { currentSeason } from "./currentSeason";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Returns how the next season would begin, as Amigo proposes it. */
 export async function showNextSeason({ db }: Context): Promise<Answer<typeof getNextSeason>> {
-  const current = await currentSeason(db);
+  const current = await needCurrentSeason(db);
   const facts = await loadFacts(db, current.id);
   const index = await standingIndex(db, current.id);
   return {

@@ -7,16 +7,16 @@ import { said } from "@amigo/language/say";
 import type { Context } from "../context";
 import { houseIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
-import { currentSeason } from "./currentSeason";
 import { loadHouse } from "../db/houseQueries";
 import { listPossibleLeads } from "./queries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Returns what somebody needs to make or change a list: staff, presets, house rules. */
 export async function showMaking(
   { db }: Context,
   { caller }: Request<typeof getMaking>,
 ): Promise<Answer<typeof getMaking>> {
-  const current = await currentSeason(db);
+  const current = await needCurrentSeason(db);
   const index = await houseIndex(db, current.id);
   const house = await loadHouse(db);
   const staff = await listPossibleLeads(db);

@@ -20,13 +20,13 @@ import { standingIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
-import { currentSeason } from "./currentSeason";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 const FIRST = 8;
 
 /** The house as somebody may know it: its facts, the people whom they may know, undefined for all, and the names of both. */
 async function knownHouse(db: Database, caller: Caller) {
-  const current = await currentSeason(db);
+  const current = await needCurrentSeason(db);
   const index = await standingIndex(db, current.id);
   const known = caller.role === "coordinator" ? undefined : (await knownPeople(db, caller)).people;
   const words =

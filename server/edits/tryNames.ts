@@ -10,15 +10,15 @@ import type { Context } from "../context";
 import { standingIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { houseNaming, nameByConvention } from "../membership/nameWanted";
-import { currentSeason } from "./currentSeason";
 import { today } from "./queries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Returns what every list would be called by other patterns and short forms. */
 export async function tryNames(
   { db }: Context,
   { body }: Request<typeof postNamesTry>,
 ): Promise<Answer<typeof postNamesTry>> {
-  const current = await currentSeason(db);
+  const current = await needCurrentSeason(db);
   const standing = await standingIndex(db, current.id);
   const recipes = new Map(
     [...standing.recipes].map(([id, value]) => [

@@ -7,8 +7,8 @@ import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { checkCohorts } from "./checkCohorts";
-import { loadCurrentSeason } from "../db/houseQueries";
 import { storeFormSource, storeForm } from "./queries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Makes a sign-up form. */
 export async function makeForm(
@@ -16,9 +16,7 @@ export async function makeForm(
   { body, caller }: Request<typeof postForm>,
 ): Promise<Answer<typeof postForm>> {
   await checkCohorts(db, caller, body.content);
-  const current = await loadCurrentSeason(db);
-  if (current === undefined)
-    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
+  const current = await needCurrentSeason(db);
   const title = wordsIn(body.content, "").title;
   return db.transaction(async (tx) => {
     const made = await storeFormSource(tx, title, current.id, caller, body.mode);

@@ -8,15 +8,8 @@ import { refuseStale, versionOf } from "../http/version";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { type house } from "../db/schema/house";
-import { loadHouse } from "../db/houseQueries";
-import {
-  lockBasics,
-  listSitesById,
-  parkSiteCode,
-  storeSiteCode,
-  storeBasics,
-  renewSeasons,
-} from "./queries";
+import { loadHouse, lockHouse } from "../db/houseQueries";
+import { listSitesById, parkSiteCode, storeSiteCode, storeBasics, renewSeasons } from "./queries";
 
 type Wanted = z.output<NonNullable<typeof putBasics.body>>;
 
@@ -49,7 +42,7 @@ export async function changeBasics(
   { house: name, codes, version, ...wanted }: Wanted,
 ): Promise<{ follows: string[]; version: string }> {
   return db.transaction(async (tx) => {
-    const before = await lockBasics(tx);
+    const before = await lockHouse(tx);
     if (before === undefined) throw new Refusal(503, "not-set-up", t("house.amigoIsNotSetUp"));
     const sites = await listSitesById(tx);
     refuseStale(basicsOf(before, sites), version);

@@ -6,7 +6,8 @@ import { refuseStale, versionOf } from "../http/version";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { changeBasics } from "./changeBasics";
-import { renewSeasons, lockLimits, storeLimits } from "./queries";
+import { renewSeasons, storeLimits } from "./queries";
+import { lockHouse } from "../db/houseQueries";
 
 /** Changes what the house is called, where it is, its domains and the codes of its sites. */
 export async function saveBasics(
@@ -26,7 +27,7 @@ export async function changeLimits(
 ): Promise<Answer<typeof putLimits>> {
   const { db } = context;
   await db.transaction(async (tx) => {
-    const before = await lockLimits(tx);
+    const before = await lockHouse(tx);
     refuseStale({ ...LIMITS, ...before?.limits }, version);
     await storeLimits(tx, body);
     await renewSeasons(tx);

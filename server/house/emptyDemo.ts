@@ -2,8 +2,9 @@ import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
-import { lockDemo, listTables, emptyTables } from "./queries";
+import { listTables, emptyTables } from "./queries";
 import { lockRounds } from "../rounds/queries";
+import { lockHouse } from "../db/houseQueries";
 
 /**
  * Empties the demo house down to its first day: its accounts, sites and recipes are there, and no roster. Only a demo house can
@@ -18,7 +19,7 @@ export async function emptyDemo(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     await lockRounds(tx);
-    const found = await lockDemo(tx);
+    const found = await lockHouse(tx);
     if (found?.demo !== true) throw new Refusal(403, "demo/only", t("house.onlyTheDemoHouseCan"));
     const { rows } = await listTables(tx);
     await emptyTables(tx, rows);

@@ -9,7 +9,8 @@ import type { Queries } from "../db/connect";
 import { peopleOf } from "../membership/scope";
 import { t } from "../texts/t";
 import { listsOf } from "../membership/queries";
-import { listFindableLists, listSources, findNames, listDetails } from "./findQueries";
+import { listFindableLists, findNames, listDetails } from "./findQueries";
+import { listSourceNames } from "../rounds/queries";
 
 type Hit = z.output<typeof Found>;
 
@@ -48,7 +49,7 @@ async function findLists(
 }
 
 async function findSources(db: Queries, matches: (name: string) => boolean): Promise<Hit[]> {
-  const sources = await listSources(db);
+  const sources = await listSourceNames(db);
   return sources
     .filter(({ name }) => matches(name))
     .map(({ id, name }) => ({

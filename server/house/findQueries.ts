@@ -4,7 +4,6 @@ import type { Queries } from "../db/connect";
 import { season } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { fact } from "../db/schema/people";
-import { source } from "../db/schema/sources";
 import { listsOf, seenByStaff } from "../membership/queries";
 
 /** Lists the open lists that somebody may find. */
@@ -15,11 +14,6 @@ export function listFindableLists(db: Queries, caller: Caller) {
     .innerJoin(season, eq(season.id, list.seasonId))
     .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff)))
     .limit(5000);
-}
-
-/** Lists the names of all sources. */
-export function listSources(db: Queries) {
-  return db.select({ id: source.id, name: source.name }).from(source);
 }
 
 /** Lists the names of current people that hold some words, within those whom one may know. */

@@ -58,12 +58,6 @@ export async function revokeApiToken(db: Queries, id: string) {
   return found;
 }
 
-/** Returns the house's settings, locked until the transaction ends. */
-export async function lockBasics(db: Queries) {
-  const [found] = await db.select().from(house).for("update");
-  return found;
-}
-
 /** Lists the sites in the order in which they were made. */
 export function listSitesById(db: Queries) {
   return db.select().from(site).orderBy(site.id);
@@ -107,12 +101,6 @@ export async function removePictureRow(db: Queries): Promise<void> {
   await db.delete(picture);
 }
 
-/** Returns the house's limits for safety checks, locked until the transaction ends. */
-export async function lockLimits(db: Queries) {
-  const [found] = await db.select({ limits: house.limits }).from(house).for("update");
-  return found;
-}
-
 /** Stores the house's limits for safety checks. */
 export async function storeLimits(db: Queries, limits: Limits): Promise<void> {
   await db.update(house).set({ limits });
@@ -121,12 +109,6 @@ export async function storeLimits(db: Queries, limits: Limits): Promise<void> {
 /** Asks the database for nothing, to see whether it answers. */
 export function askDatabase(db: Queries) {
   return db.execute(sql`select 1`);
-}
-
-/** Returns whether the house is a demo, locked until the transaction ends. */
-export async function lockDemo(db: Queries) {
-  const [found] = await db.select({ demo: house.demo }).from(house).for("update");
-  return found;
 }
 
 /** Lists the names of all tables, quoted. */

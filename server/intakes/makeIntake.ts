@@ -5,17 +5,17 @@ import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { checkLists } from "./checkLists";
-import { currentSeason } from "./currentSeason";
 import { nameTaken } from "./nameTaken";
 import { storePeople } from "./storePeople";
 import { storeIntake } from "./intakeQueries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Makes an intake. */
 export async function makeIntake(
   { db }: Context,
   { body, caller }: Request<typeof postIntake>,
 ): Promise<Answer<typeof postIntake>> {
-  const seasonId = await currentSeason(db);
+  const seasonId = (await needCurrentSeason(db)).id;
   await checkLists(db, caller, seasonId, body.content);
   return db.transaction(async (tx) => {
     const made = await storeIntake(tx, seasonId, caller.id, body.content);

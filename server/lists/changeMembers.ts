@@ -15,7 +15,8 @@ import { loadList, type LoadedList } from "../membership/loadList";
 import { setHowOften } from "../membership/setHowOften";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
-import { findMember, findChangeable } from "./queries";
+import { findChangeable } from "./queries";
+import { findMembership } from "../membership/queries";
 
 /** Puts an address on a list or off it for always, whatever the sheets say. */
 export async function setAlwaysOrNever(
@@ -44,7 +45,7 @@ export async function changeHowOften(
   { params, body, caller }: Request<typeof putMemberHowOften>,
 ): Promise<Answer<typeof putMemberHowOften>> {
   const found = await loadList(db, params.id, caller);
-  const member = await findMember(db, found.id, body.address);
+  const member = await findMembership(db, found.id, body.address);
   if (member === undefined) throw notFound("member");
   await setHowOften(db, caller, found.id, member.address, body.howOften);
   return { done: true as const };

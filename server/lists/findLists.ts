@@ -3,7 +3,7 @@ import { fold } from "@amigo/core/text/fold";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { loadHouse } from "../db/houseQueries";
-import { listFound } from "./queries";
+import { listTargets } from "../membership/targetQueries";
 
 const HITS = 12;
 
@@ -17,7 +17,7 @@ export async function searchLists(
     .split(" ")
     .filter((word) => word !== "");
   const typed = query.q.trim().toLowerCase();
-  const rows = await listFound(db, caller);
+  const rows = await listTargets(db, caller);
   const isNamed = ({ short, own: mine }: { short: string; own: string | null }): boolean =>
     typed !== "" &&
     (mine === typed || short.split(",").some((name) => name.trim().toLowerCase() === typed));

@@ -2,7 +2,7 @@ import { type SQL, and, eq, sql, isNull } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { house } from "../db/schema/house";
-import { membership, listRole, list } from "../db/schema/lists";
+import { membership, listRole } from "../db/schema/lists";
 import { receiving, pause } from "../db/schema/members";
 import { fact } from "../db/schema/people";
 import { heldAt } from "../facts/queries";
@@ -43,12 +43,6 @@ export function listKeptFacts(
       ),
     )
     .orderBy(sql`${fact.validFrom} desc`);
-}
-
-/** Returns a list's posting rules. */
-export async function findRules(db: Queries, id: string) {
-  const [found] = await db.select({ rules: list.rules }).from(list).where(eq(list.id, id));
-  return found;
 }
 
 /** Lists how often members of a list want its mail, as far as they have chosen. */

@@ -14,11 +14,11 @@ import {
   listMembers,
   listRoles,
   listKeptFacts,
-  findRules,
   listHowOften,
   listPauses,
   listLastCopies,
 } from "./memberQueries";
+import { findList } from "../membership/queries";
 
 /** Everybody on a list, by name, each with what they are, why, since when, and how mail last fared. */
 export async function memberTable(
@@ -118,7 +118,7 @@ async function howOften(
   db: Queries,
   listId: string,
 ): Promise<(address: string) => Pick<Member, "gets" | "howOften" | "isPaused">> {
-  const rules = await findRules(db, listId);
+  const rules = await findList(db, listId);
   const chosen = new Map(
     (await listHowOften(db, listId)).map((row) => [row.address, row.howOften]),
   );

@@ -5,34 +5,12 @@ import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { season, site } from "../db/schema/house";
 import { journal } from "../db/schema/journal";
-import {
-  membership,
-  list,
-  ownShortName,
-  listRole,
-  listAddress,
-  greeting,
-} from "../db/schema/lists";
+import { list, ownShortName, listRole, listAddress, greeting } from "../db/schema/lists";
 import { watch } from "../db/schema/notes";
 import { request } from "../db/schema/requests";
 import { memberCount } from "../membership/counts";
-import { changeableBy, foundByStaff } from "../membership/scope";
+import { changeableBy } from "../membership/scope";
 import { listsOf } from "../membership/queries";
-
-/** Returns an address if it is on a list now. */
-export async function findMember(db: Queries, listId: string, address: string) {
-  const [found] = await db
-    .select({ address: membership.address })
-    .from(membership)
-    .where(
-      and(
-        eq(membership.listId, listId),
-        eq(membership.address, address),
-        isNull(membership.validUntil),
-      ),
-    );
-  return found;
-}
 
 /** Returns a list if somebody may change it. */
 export async function findChangeable(db: Queries, id: string, caller: Caller) {
@@ -41,28 +19,6 @@ export async function findChangeable(db: Queries, id: string, caller: Caller) {
     .from(list)
     .where(and(eq(list.id, id), changeableBy(caller)));
   return found;
-}
-
-/** Lists the open lists whose name, title or short form begins with some words. */
-export function listFound(db: Queries, caller: Caller) {
-  return db
-    .select({
-      id: list.id,
-      name: list.name,
-      title: list.title,
-      short: list.short,
-      own: ownShortName.short,
-      members: memberCount(),
-    })
-    .from(list)
-    .innerJoin(season, eq(season.id, list.seasonId))
-    .leftJoin(
-      ownShortName,
-      and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)),
-    )
-    .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff)))
-    .orderBy(list.title)
-    .limit(5000);
 }
 
 /** Lists the current season and those that are over. */

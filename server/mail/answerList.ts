@@ -13,9 +13,10 @@ import { mayAnswer } from "./takePost";
 import { t } from "../texts/t";
 import type { Taken } from "./incomingMail";
 import { type list } from "../db/schema/lists";
-import { findMembership, findAsk, findListNamed, leadsOf } from "./queries";
+import { findAsk, findListNamed, leadsOf } from "./queries";
 import { listCoordinators } from "../accounts/queries";
 import { takeLink } from "../posting/linkQueries";
+import { findMembership } from "../membership/queries";
 
 type List = typeof list.$inferSelect;
 

@@ -6,25 +6,10 @@ import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { delivery } from "../db/schema/deliveries";
 import { house } from "../db/schema/house";
-import { membership, greeting, list, listRole, listAddress } from "../db/schema/lists";
+import { greeting, list, listRole, listAddress } from "../db/schema/lists";
 import { mailedLink } from "../db/schema/members";
 import { askedBy } from "../membership/greet";
 import { isRecent } from "../posting/leaveToken";
-
-/** Returns an address's membership of a list, if it is on it now. */
-export async function findMembership(db: Queries, listId: string, address: string) {
-  const [found] = await db
-    .select({ id: membership.id })
-    .from(membership)
-    .where(
-      and(
-        eq(membership.listId, listId),
-        eq(membership.address, address),
-        isNull(membership.validUntil),
-      ),
-    );
-  return found;
-}
 
 /** Returns the question behind a secret, if it still waits for its answer. */
 export async function findAsk(db: Queries, token: string) {

@@ -3,8 +3,8 @@ import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { namesBehind } from "../membership/namesBehind";
-import { listOthers } from "./queries";
 import { findOwnOpenList } from "./findOwnOpenList";
+import { listAddresses } from "../membership/targetQueries";
 
 /** Returns who else is on a list, where its rules let members see each other. */
 export async function listOtherMembers(
@@ -14,7 +14,7 @@ export async function listOtherMembers(
   const membership = await findOwnOpenList(db, params.id, member);
   if (membership.rules.roster !== "members" || membership.rules.seen !== "yes")
     throw notFound("list");
-  const rows = await listOthers(db, membership.id);
+  const rows = await listAddresses(db, membership.id);
   const names = await namesBehind(
     db,
     membership.seasonId,

@@ -50,16 +50,6 @@ export async function findOwnList(db: Queries, address: string, id: string) {
   return found;
 }
 
-/** Lists the addresses on a list, at most as many as the page shows. */
-export function listOthers(db: Queries, listId: string) {
-  return db
-    .select({ address: membership.address })
-    .from(membership)
-    .where(and(eq(membership.listId, listId), isNull(membership.validUntil)))
-    .orderBy(membership.address)
-    .limit(2000);
-}
-
 /** Returns a list's rules, and whether an address is on it. */
 export async function findReadable(db: Queries, address: string, id: string) {
   const [found] = await db

@@ -330,3 +330,18 @@ export function listFactsAtPlaces(
       ),
     );
 }
+
+/** Returns an address's membership of a list, if it is on it now. */
+export async function findMembership(db: Queries, listId: string, address: string) {
+  const [found] = await db
+    .select({ id: membership.id, address: membership.address })
+    .from(membership)
+    .where(
+      and(
+        eq(membership.listId, listId),
+        eq(membership.address, address),
+        isNull(membership.validUntil),
+      ),
+    );
+  return found;
+}

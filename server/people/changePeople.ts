@@ -7,8 +7,8 @@ import { Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { peopleOf } from "../membership/scope";
 import { noAddress } from "../texts/noAddress";
-import { currentSeason } from "./currentSeason";
 import { listUnseen } from "./manualQueries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Stores which addresses hold for somebody. */
 export async function chooseAddresses(
@@ -49,7 +49,7 @@ export async function splitPerson(
 
 /** Refuses what is asked of people whom the asker does not see, as if they were not there. */
 async function seen(db: Queries, caller: Caller, ...people: readonly string[]): Promise<void> {
-  const within = peopleOf(caller, await currentSeason(db));
+  const within = peopleOf(caller, (await needCurrentSeason(db)).id);
   if (within === undefined) return;
   const { rows } = await listUnseen(db, people, within);
   if (rows.length > 0) throw notFound("person");

@@ -4,7 +4,7 @@ import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { byHand, question } from "../db/schema/people";
 import { peopleOf } from "../membership/scope";
-import { currentSeason } from "./currentSeason";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Lists whether any of some people is outside those whom somebody may know. */
 export function listUnseen(db: Queries, ids: readonly string[], seen: SQL) {
@@ -90,7 +90,7 @@ export async function listOpenQuestions(db: Queries, caller: Caller) {
 
 /** The open questions about people whom the asker sees. */
 async function askedOf(db: Queries, caller: Caller): Promise<SQL | undefined> {
-  const seasonId = await currentSeason(db);
+  const seasonId = (await needCurrentSeason(db)).id;
   const within = peopleOf(caller, seasonId);
   return and(
     eq(question.seasonId, seasonId),

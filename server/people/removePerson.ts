@@ -5,15 +5,15 @@ import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { currentSeason } from "./currentSeason";
 import { leftPeople } from "./queries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Removes the personal data of somebody who left, for good; counts stay. */
 export async function removePerson(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postForget>,
 ): Promise<Answer<typeof postForget>> {
-  const [found] = await leftPeople(db, await currentSeason(db), "", params.id);
+  const [found] = await leftPeople(db, (await needCurrentSeason(db)).id, "", params.id);
   if (found !== undefined && fold(found.name) !== fold(body.name))
     throw new Refusal(
       422,

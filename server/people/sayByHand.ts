@@ -12,9 +12,9 @@ import { record } from "../events/record";
 import type { Actor } from "../rounds/carryOut";
 import { openRound } from "../rounds/openRound";
 import { t } from "../texts/t";
-import { loadCurrentSeason } from "../db/houseQueries";
 import { lockRounds } from "../rounds/queries";
 import { findQuestion, endManual, endManualOf, storeManual } from "./manualQueries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** What came of it: the round that is open now. */
 export interface SaidByHand {
@@ -235,9 +235,7 @@ async function inSeason<Answer>(
 ): Promise<Answer> {
   return db.transaction(async (tx) => {
     await lockRounds(tx);
-    const current = await loadCurrentSeason(tx);
-    if (current === undefined)
-      throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
+    const current = await needCurrentSeason(tx);
     return run(tx, current.id);
   });
 }

@@ -20,7 +20,6 @@ import { peopleOf } from "../membership/scope";
 import { evidenceOf } from "../membership/whoBelongs";
 import { describeFacts } from "../facts/describeOrigins";
 import { t } from "../texts/t";
-import { currentSeason } from "./currentSeason";
 import {
   findFamilies,
   leftPeople,
@@ -34,13 +33,14 @@ import {
 import { timelineOf } from "./timeline";
 import { loadHouse } from "../db/houseQueries";
 import { manualChangesOf } from "./manualChangesOf";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Returns families, by any part of a name, number or address. */
 export async function showPeople(
   { db }: Context,
   { query, caller }: Request<typeof getPeople>,
 ): Promise<Answer<typeof getPeople>> {
-  const seasonId = await currentSeason(db);
+  const seasonId = (await needCurrentSeason(db)).id;
   return findFamilies(db, seasonId, query, peopleOf(caller, seasonId));
 }
 
@@ -49,7 +49,7 @@ export async function showFormerMembers(
   { db }: Context,
   { query }: Request<typeof getLeft>,
 ): Promise<Answer<typeof getLeft>> {
-  return leftPeople(db, await currentSeason(db), query.q);
+  return leftPeople(db, (await needCurrentSeason(db)).id, query.q);
 }
 
 /** Returns one person: family, lists and why, timeline. */
@@ -57,7 +57,7 @@ export async function showPerson(
   { db }: Context,
   { params, caller }: Request<typeof getPerson>,
 ): Promise<Answer<typeof getPerson>> {
-  const page = await loadPerson(db, caller, await currentSeason(db), params.id);
+  const page = await loadPerson(db, caller, (await needCurrentSeason(db)).id, params.id);
   if (page === undefined) throw notFound("person");
   return page;
 }

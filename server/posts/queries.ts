@@ -255,12 +255,6 @@ export async function findShownPost(db: Queries, id: string, caller: Caller) {
   return found;
 }
 
-/** Returns a message as it was sent. */
-export async function findRawMessage(db: Queries, id: string) {
-  const [found] = await db.select({ raw: message.raw }).from(message).where(eq(message.id, id));
-  return found;
-}
-
 /** Lists the copies of a post, as far as somebody may see them. */
 export function listCopies(db: Queries, postId: string, accountId: string | null, askerId: string) {
   return db

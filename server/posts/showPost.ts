@@ -13,7 +13,8 @@ import { decidableHeld } from "./decidableHeld";
 import { isKept } from "./isKept";
 import { mayManage } from "./mayManage";
 import { withLists } from "./withLists";
-import { findShownPost, findRawMessage, listCopies, listThread } from "./queries";
+import { findShownPost, listCopies, listThread } from "./queries";
+import { findRawOf } from "../posting/heldQueries";
 
 /** Returns one post with its delivery to each recipient. */
 export async function showPost(
@@ -23,7 +24,7 @@ export async function showPost(
   const found = await findShownPost(db, params.id, caller);
   if (found === undefined) throw notFound("post");
   const [line] = await withLists(db, caller, [found]);
-  const raw = await findRawMessage(db, found.messageRow);
+  const raw = await findRawOf(db, found.messageRow);
   const kept = found.erasedAt === null && (await isKept(db, found));
   const shown =
     raw === undefined || !kept

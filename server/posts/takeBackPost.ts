@@ -9,7 +9,6 @@ import {
   lockCopies,
   listSentDigests,
   listListsOfPost,
-  findMessageId,
   removeDigestItems,
   removeCopies,
   removePostLists,
@@ -20,6 +19,7 @@ import {
   cancelWaiting,
   cancelDigests,
 } from "./takeBackQueries";
+import { findMessageIdOf } from "../posting/heldQueries";
 
 /** A post as whoever manages it needs it. */
 export interface ManagedPost {
@@ -52,7 +52,7 @@ export async function takeBackPost(
         left > 0 ? t("posts.leftAlreadyWhatHasNot", { left }) : t("posts.itHasLeftAlready"),
       );
     const lists = await listListsOfPost(tx, managedPost.id);
-    const stored = await findMessageId(tx, held.messageId);
+    const stored = await findMessageIdOf(tx, held.messageId);
     await removeDigestItems(tx, managedPost.id);
     await removeCopies(tx, managedPost.id);
     await removePostLists(tx, managedPost.id);

@@ -45,15 +45,6 @@ export function listListsOfPost(db: Queries, postId: string) {
     .where(eq(postList.postId, postId));
 }
 
-/** Returns the Message-ID of a message. */
-export async function findMessageId(db: Queries, id: string) {
-  const [found] = await db
-    .select({ messageId: message.messageId })
-    .from(message)
-    .where(eq(message.id, id));
-  return found;
-}
-
 /** Takes a post out of every digest. */
 export async function removeDigestItems(db: Queries, postId: string): Promise<void> {
   await db.delete(digestItem).where(eq(digestItem.postId, postId));

@@ -7,8 +7,8 @@ import { versionOf, refuseStale } from "../http/version";
 import { record } from "../events/record";
 import { dnsRecords } from "../mail/dnsRecords";
 import { t } from "../texts/t";
-import { loadHouse } from "../db/houseQueries";
-import { countQueue, lockMailSettings, storeMailSettings } from "./queries";
+import { loadHouse, lockHouse } from "../db/houseQueries";
+import { countQueue, storeMailSettings } from "./queries";
 
 /** Returns the queue, the mail settings, and the DNS records with what was found of them. */
 export async function showMailSettings(context: Context): Promise<Answer<typeof getMailHouse>> {
@@ -39,7 +39,7 @@ export async function changeMailSettings(
   { body: { version, ...body }, caller }: Request<typeof putMailSettings>,
 ): Promise<Answer<typeof putMailSettings>> {
   await db.transaction(async (tx) => {
-    const settings = await lockMailSettings(tx);
+    const settings = await lockHouse(tx);
     if (settings === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
     const before = mailSettings(settings);
     refuseStale(before, version);

@@ -40,12 +40,6 @@ export function countQueue(db: Queries) {
         min(created_at) as oldest from delivery where state in ('queued', 'sending', 'deferred')`);
 }
 
-/** Returns the house's settings, locked until the transaction ends. */
-export async function lockMailSettings(db: Queries) {
-  const [found] = await db.select().from(house).for("update");
-  return found;
-}
-
 /** Stores the house's settings for mail. */
 export async function storeMailSettings(
   db: Queries,

@@ -12,8 +12,8 @@ import { refuseStale, versionOf } from "../http/version";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { countOverTime } from "./removeOverTime";
-import { loadHouse } from "../db/houseQueries";
-import { lockKeepTimes, storeKeepTimes } from "./queries";
+import { loadHouse, lockHouse } from "../db/houseQueries";
+import { storeKeepTimes } from "./queries";
 
 /** Returns how long everything is kept. */
 export async function showKeepTimes({ db }: Context): Promise<Answer<typeof getRetention>> {
@@ -36,8 +36,8 @@ export async function changeKeepTimes(
   { body, caller }: Request<typeof putRetention>,
 ): Promise<Answer<typeof putRetention>> {
   return db.transaction(async (tx) => {
-    const foundKeepTimes = await lockKeepTimes(tx);
-    const before = keepTimes(foundKeepTimes?.keep ?? {});
+    const settings = await lockHouse(tx);
+    const before = keepTimes(settings?.keep ?? {});
     refuseStale(before, body.version);
     await storeKeepTimes(tx, body.times);
     const changed = KEPT_KINDS.filter((kind) => before[kind] !== body.times[kind]);

@@ -3,12 +3,6 @@ import type { KeepTimes } from "@amigo/core/retention/kept";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema/house";
 
-/** Returns how long the house keeps things, locked until the transaction ends. */
-export async function lockKeepTimes(db: Queries) {
-  const [found] = await db.select({ keep: house.keep }).from(house).for("update");
-  return found;
-}
-
 /** Stores how long the house keeps things. */
 export async function storeKeepTimes(db: Queries, times: KeepTimes): Promise<void> {
   await db.update(house).set({ keep: times });

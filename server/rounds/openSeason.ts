@@ -20,7 +20,6 @@ import type { RoundTotals } from "../db/schema/rounds";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
 import {
   findSeasonLabelled,
-  listOpenListKeys,
   dropOpenRound,
   endSeason,
   storeSeason,
@@ -40,6 +39,7 @@ import {
   countClosedBy,
 } from "./seasonQueries";
 import { lockRounds, moveLists } from "./queries";
+import { listOpenKeys } from "./carryOutQueries";
 
 /** What opening the next season would do. */
 export interface SeasonPlan extends EditPlan {
@@ -79,7 +79,7 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
   const naming = { ...(await houseNaming(tx, current.id, today)), season: wanted.label };
   const members = membersOf(index, new ListBook([...after.values()].filter(({ open }) => open)));
   const joins = [...members.values()].reduce((sum, addresses) => sum + addresses.size, 0);
-  const open = await listOpenListKeys(tx, current.id);
+  const open = await listOpenKeys(tx, current.id);
   const closes = open.filter(({ key }) => !next.moved.has(key)).length;
   const causes = causesOf(current.label, wanted, next, before.size, stand);
   const lists = listDeltas(

@@ -17,14 +17,6 @@ export async function findSeasonLabelled(db: Queries, label: string) {
   return found;
 }
 
-/** Lists the keys of the open lists of a season. */
-export function listOpenListKeys(db: Queries, seasonId: number) {
-  return db
-    .select({ key: list.key })
-    .from(list)
-    .where(and(eq(list.seasonId, seasonId), isNull(list.closedAt)));
-}
-
 /** Closes the open round without carrying it out. */
 export async function dropOpenRound(db: Queries): Promise<void> {
   await db

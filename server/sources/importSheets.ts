@@ -8,7 +8,7 @@ import { t } from "../texts/t";
 import { fetchFor } from "./keepItself";
 import { planFrom } from "./planFrom";
 import type { FileToRead } from "./readFile";
-import { storeSeen, storeLocation, findKind } from "./queries";
+import { storeSeen, storeLocation, findSource } from "./queries";
 
 /** Reads all that was posted by the columns that somebody has just settled. */
 async function readPostedAgain(
@@ -55,7 +55,7 @@ export async function importAgain(
   { params, body, caller, long }: Request<typeof postReading>,
 ): Promise<Answer<typeof postReading>> {
   const { db, desk } = context;
-  const found = await findKind(db, params.id);
+  const found = await findSource(db, params.id);
   if (found?.kind === "posted")
     return readPostedAgain(context, params.id, await fileOf(body), caller, long);
   if (found?.kind === "form")

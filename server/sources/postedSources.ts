@@ -6,8 +6,8 @@ import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { newPostedAddress } from "./postedAnswers";
-import { loadCurrentSeason } from "../db/houseQueries";
 import { storePostedSource, findPostedSource } from "./postedQueries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** Makes a source to whose secret address a form tool posts answers. */
 export async function makePostedSource(
@@ -15,9 +15,7 @@ export async function makePostedSource(
   { body, caller }: Request<typeof postPosted>,
 ): Promise<Answer<typeof postPosted>> {
   const { db } = context;
-  const current = await loadCurrentSeason(db);
-  if (current === undefined)
-    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
+  const current = await needCurrentSeason(db);
   return db.transaction(async (tx) => {
     const made = await storePostedSource(tx, body.name, current.id);
     if (made === undefined)

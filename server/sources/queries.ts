@@ -102,12 +102,6 @@ export async function storeLocation(db: Queries, location: string, id: string): 
   await db.update(source).set({ location }).where(eq(source.id, id));
 }
 
-/** Returns of which kind a source is. */
-export async function findKind(db: Queries, id: string) {
-  const [found] = await db.select({ kind: source.kind }).from(source).where(eq(source.id, id));
-  return found;
-}
-
 /** Claims the sources that are due to be read, so that no other process reads them. */
 export function claimDueSources(db: Queries, at: Date) {
   return db

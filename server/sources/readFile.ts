@@ -34,7 +34,7 @@ import {
   storeReading,
 } from "./readingQueries";
 import { storeWhole, findSource, storeSource, nameOf } from "./queries";
-import { loadCurrentSeason } from "../db/houseQueries";
+import { needCurrentSeason } from "../facts/needCurrentSeason";
 
 /** A file to be read into a source, with the plan that a person agreed to. */
 export interface FileToRead {
@@ -326,9 +326,7 @@ async function findOrMakeSource(tx: Queries, into: IntoSource, whole: boolean): 
     if (found === undefined) throw notFound("source");
     return found.id;
   }
-  const current = await loadCurrentSeason(tx);
-  if (current === undefined)
-    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
+  const current = await needCurrentSeason(tx);
   const made = await storeSource(tx, into.name, into.kind, whole, current.id);
   if (made === undefined)
     throw new Refusal(

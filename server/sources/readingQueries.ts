@@ -141,17 +141,6 @@ export function listRows(db: Queries, readingId: string, sheet: number, from: nu
     .orderBy(asc(readingRow.row));
 }
 
-/** Returns the column meanings of a source's last import. */
-export async function findLastPlan(db: Queries, sourceId: string) {
-  const [found] = await db
-    .select({ plan: reading.plan })
-    .from(reading)
-    .where(eq(reading.sourceId, sourceId))
-    .orderBy(desc(reading.number))
-    .limit(1);
-  return found;
-}
-
 /** Stores an import, and returns its id. */
 export async function storeReading(
   db: Queries,

@@ -8,8 +8,8 @@ import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
 import { parseJson } from "../http/parseJson";
 import { t } from "../texts/t";
-import { findLastPlan } from "./readingQueries";
 import { findByToken, countPostedTo, storePostedAnswer, markDue } from "./postedQueries";
+import { findLastReading } from "./readingQueries";
 
 /** How many answers one address takes in how many minutes, and how many wrong addresses may be tried from one network address. */
 const ANSWERS = 600;
@@ -50,7 +50,7 @@ export async function takePosted(
   const isKept = await db.transaction(async (tx) => {
     const count = await countPostedTo(tx, source.id);
     if ((count?.answers ?? 0) >= MOST_ANSWERS) return false;
-    const last = await findLastPlan(tx, source.id);
+    const last = await findLastReading(tx, source.id);
     const fields = storedFields(read.fields, last?.plan);
     await storePostedAnswer(tx, source.id, fields);
     // What a person has looked at once is read by itself from then on.

@@ -1,9 +1,15 @@
 import type { Queries } from "../db/connect";
+import { loadCurrentSeason } from "../db/houseQueries";
+import type { season } from "../db/schema/house";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
-import { loadCurrentSeason } from "../db/houseQueries";
 
-export async function currentSeason(db: Queries): Promise<{ id: number; label: string }> {
+/**
+ * Returns the current season.
+ *
+ * @throws Refusal 503 where the house has none
+ */
+export async function needCurrentSeason(db: Queries): Promise<typeof season.$inferSelect> {
   const current = await loadCurrentSeason(db);
   if (current === undefined)
     throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
