@@ -8,6 +8,7 @@ import {
 } from "@amigo/core/forms/form";
 import { endpoint, LONG_BODY } from "./endpoint";
 import { wrong } from "./wrong";
+import { CountedNumber } from "./countedNumber";
 
 const Text = (longest: number) => z.string().max(longest);
 const LABELS = Object.keys(FORM_LABELS) as [FormLabel, ...FormLabel[]];
@@ -254,7 +255,7 @@ export const getAnswers = endpoint({
     state: z.enum(["all", "waiting", ...ANSWER_STATES]).default("all"),
     q: z.string().max(100).default(""),
     sort: z.enum(ANSWER_SORTS).default("newest"),
-    from: z.coerce.number().int().min(0).default(0),
+    from: CountedNumber.default(0),
   }),
   answer: z.object({ total: z.number().int(), answers: z.array(AnswerLine) }),
 });
@@ -278,7 +279,7 @@ export const postAnswerDecision = endpoint({
 export const getMissing = endpoint({
   method: "get",
   path: "/api/forms/{id}/missing",
-  summary: "Students of a form's classes for whom nobody has answered, or whose address fails",
+  summary: "Students of a form's classes who have no answer yet, or whose address fails",
   who: "make forms",
   params: Id,
   answer: z.object({ students: z.array(MissingStudent), asked: z.number().int() }),

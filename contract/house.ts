@@ -5,6 +5,7 @@ import { HouseBasics } from "./accounts";
 import { RecipeShape } from "./edits";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";
+import { CountedNumber } from "./countedNumber";
 
 export const Health = z
   .object({
@@ -121,7 +122,7 @@ export const Found = z
 
 /** Which entries of the journal are wanted: by who, what, a word, and days in the house's time zone. */
 export const JournalWanted = z.object({
-  before: z.coerce.number().int().optional(),
+  before: CountedNumber.optional(),
   actor: z.string().max(120).optional(),
   action: z.string().max(40).optional(),
   q: z.string().max(100).optional(),

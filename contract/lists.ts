@@ -7,6 +7,7 @@ import { RulesShape } from "./edits";
 import { endpoint, LONG_BODY } from "./endpoint";
 import { HowOften } from "./member";
 import { wrong } from "./wrong";
+import { CountedNumber } from "./countedNumber";
 
 export const ListPage = z
   .object({
@@ -196,7 +197,7 @@ export const getMembers = endpoint({
   params: Id,
   query: z.object({
     q: z.string().max(100).default(""),
-    from: z.coerce.number().int().min(0).default(0),
+    from: CountedNumber.default(0),
     on: z.union([z.iso.date(), z.literal("")]).default(""),
   }),
   answer: z.object({ total: z.number().int(), members: z.array(Member) }),

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { endpoint } from "./endpoint";
+import { CountedNumber } from "./countedNumber";
 
 const PersonLine = z
   .object({
@@ -117,7 +118,7 @@ export const getPeople = endpoint({
     /** Names, numbers or addresses; several on lines of their own or with commas between. */
     q: z.string().max(4000).default(""),
     only: z.enum(["", "unreachable"]).default(""),
-    from: z.coerce.number().int().min(0).default(0),
+    from: CountedNumber.default(0),
   }),
   answer: z.object({ total: z.number().int(), families: z.array(Family) }),
 });
@@ -164,7 +165,7 @@ export const deleteByHand = endpoint({
   path: "/api/by-hand/{number}",
   summary: "Undo a manual change",
   who: "decide on people",
-  params: z.object({ number: z.coerce.number().int() }),
+  params: z.object({ number: CountedNumber }),
   answer: Outcome,
 });
 export const getByHand = endpoint({

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { endpoint, LONG_BODY } from "./endpoint";
+import { CountedNumber } from "./countedNumber";
 
 export const Totals = z
   .object({
@@ -141,14 +142,14 @@ export const CausePage = z
   .meta({ id: "CausePage" });
 export type CausePage = z.output<typeof CausePage>;
 
-const Number = z.object({ number: z.coerce.number().int() });
+const Number = z.object({ number: CountedNumber });
 
 export const getRounds = endpoint({
   method: "get",
   path: "/api/rounds",
   summary: "Rounds, newest first",
   who: "see rounds",
-  query: z.object({ before: z.coerce.number().int().optional() }),
+  query: z.object({ before: CountedNumber.optional() }),
   answer: z.array(RoundLine),
 });
 export const getOpenRound = endpoint({
@@ -171,7 +172,7 @@ export const getCause = endpoint({
   path: "/api/rounds/{number}/causes/{position}",
   summary: "One cause with its evidence and its list changes",
   who: "see rounds",
-  params: Number.extend({ position: z.coerce.number().int() }),
+  params: Number.extend({ position: CountedNumber }),
   answer: CausePage,
 });
 export const postDecisions = endpoint({

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
 import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
 import { wrong } from "./wrong";
+import { CountedNumber } from "./countedNumber";
 
 const MeaningName = z.enum(
   ALL_MEANINGS.map(({ id }) => id) as [
@@ -101,7 +102,7 @@ export const SourceSettings = z
     /** Whether the sheet claims to be whole, so that who is absent from it has left; else it only adds. */
     whole: z.boolean().default(true),
     limits: z.object({ sourceShare: z.number().min(0).max(1).optional() }),
-    /** Whether the sheet is written beside a watched file after each reading, with what became of each row. */
+    /** Whether a sheet with the result of each row is written beside a watched file after each import. */
     answersBeside: z.boolean().default(false),
   })
   .meta({ id: "SourceSettings" });
@@ -408,8 +409,8 @@ export const getReadingRows = endpoint({
   who: "see sources",
   params: Id,
   query: z.object({
-    sheet: z.coerce.number().int().min(0).default(0),
-    from: z.coerce.number().int().min(1).default(1),
+    sheet: CountedNumber.default(0),
+    from: CountedNumber.min(1).default(1),
   }),
   answer: z.array(z.object({ row: z.number().int(), cells: z.array(z.string()) })),
 });

@@ -19,7 +19,7 @@ export const INTAKE_TITLES: Readonly<Record<IntakeColumn, Message>> = {
 };
 
 /**
- * What became of a row: nothing yet, on its list, there before, asked whether they want to be, waiting for a lead, not taken, or off
+ * The result of a row: nothing yet, on its list, there before, asked whether they want to be, waiting for a lead, not taken, or off
  * the list again since its last day is over.
  */
 export const INTAKE_OUTCOMES = [

@@ -18,7 +18,7 @@ export const factColumns = {
   origin: fact.origin,
 };
 
-/** From so many changed rows on the table is measured anew for the planner. */
+/** Once this many rows have changed, PostgreSQL measures the table again for its planner. */
 const MANY = 500;
 
 /** Facts that held at an instant; at none, those that hold now. */

@@ -220,7 +220,7 @@ export async function markReplaced(db: Queries, id: string): Promise<void> {
     .where(eq(formAnswer.id, id));
 }
 
-/** Stores what became of an answer when it was confirmed. */
+/** Stores the state that an answer got when it was confirmed. */
 export async function markConfirmed(
   db: Queries,
   state: AnswerState,

@@ -4,7 +4,7 @@ import { t, type TextId } from "../texts/t";
 import { type LoadedForm, isOpen } from "./queries";
 import type { answersOf } from "./answerQueries";
 
-/** What a family sees of its own answers. Nothing of it says what else the house knows. */
+/** Draws a family's own answers. The page shows nothing else that the house knows. */
 export function minePage(
   form: LoadedForm,
   token: string,

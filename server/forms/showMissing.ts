@@ -4,7 +4,7 @@ import type { Request, Answer } from "../http/handler";
 import { missingFor } from "./missing";
 import { loadVisibleForm } from "./loadVisibleForm";
 
-/** Returns students of a form's classes for whom nobody has answered, or whose address fails. */
+/** Returns the students of a form's classes who have no answer yet, or whose address fails. */
 export async function showMissing(
   { db }: Context,
   { params, caller }: Request<typeof getMissing>,

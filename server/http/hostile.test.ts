@@ -166,3 +166,16 @@ describe("a value that its shape refuses", () => {
     expect(body.detail).toBe("name: at most 80 characters");
   });
 });
+
+test.each([
+  "/api/rounds/999999999999",
+  "/api/rounds/1/causes/4294967296",
+  "/api/rounds/-1",
+  "/api/rounds?before=1e300",
+  "/api/journal?before=99999999999999999999",
+  "/api/people?from=2147483648",
+])("a number that counts no row is refused before the database is asked: %s", async (path) => {
+  const answer = await juno.ask<{ type: string; detail: string }>("GET", path);
+  expect(answer.status).toBe(400);
+  expect(answer.body.type).toBe("urn:amigo:fault:bad-request");
+});

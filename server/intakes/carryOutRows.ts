@@ -23,7 +23,7 @@ interface Due {
 }
 
 /**
- * Carries out the approved rows of an intake whose first day has come, each once, and writes down what became of each: on its
+ * Carries out the approved rows of an intake whose first day has come, each once, and stores the result of each: on its
  * list, there before (and then not mailed again), asked, waiting for a lead, or not taken and why.
  */
 export async function carryOutRows(

@@ -65,7 +65,7 @@ export function lockApprovedRows(db: Queries, intakeId: string) {
     .for("update");
 }
 
-/** Stores what became of rows when they were carried out. */
+/** Stores the results of rows that were carried out. */
 export async function storeOutcomes(
   db: Queries,
   now: Date,

@@ -145,7 +145,7 @@ function groupByAddress(belonging: readonly Belonging[]): Map<string, Belonging[
   return groups;
 }
 
-/** The last copy of a list for each address, and what became of it. */
+/** The last copy of a list for each address, and its state. */
 async function lastMails(
   db: Queries,
   listId: string,

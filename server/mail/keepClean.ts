@@ -23,7 +23,7 @@ export async function returnForgotten(db: Database): Promise<number> {
 
 /**
  * Deletes from the archive what is older than the house keeps, and what went to lists that keep none, once every copy has
- * left or has been given up and every digest is out. The post's line stays, with what became of its copies.
+ * left or has been given up and every digest is out. The post's line stays, with the states of its copies.
  */
 export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
   return db.transaction(async (tx) => {

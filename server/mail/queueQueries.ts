@@ -22,7 +22,7 @@ export interface ClaimLimits {
   domainPerMinute: number;
 }
 
-/** What became of a copy. `pause` is in seconds until the next try. */
+/** The result of sending a copy. `pause` is in seconds until the next try. */
 export type Outcome =
   | { id: number; state: "sent" | "bounced"; reply: string }
   | { id: number; state: "deferred"; reply: string; pause: number };
@@ -106,7 +106,7 @@ async function withinRates(
   });
 }
 
-/** Writes down what became of some copies, all at once. */
+/** Stores the results of some copies, all at once. */
 export async function finish(db: Queries, outcomes: readonly Outcome[]): Promise<void> {
   if (outcomes.length === 0) return;
   const rows = outcomes.map((outcome) => ({

@@ -217,7 +217,7 @@ export function listOpenTo(db: Queries, address: string) {
     .limit(100);
 }
 
-/** Lists what became of the last copy to each address. */
+/** Lists the state of the last copy to each address. */
 export function listLastStates(db: Queries, addresses: readonly string[]) {
   return db
     .selectDistinctOn([delivery.address], { address: delivery.address, state: delivery.state })

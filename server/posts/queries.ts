@@ -97,7 +97,7 @@ export function listHeldPosts(db: Queries, caller: Caller) {
     .limit(HELD_SHOWN);
 }
 
-/** Returns what became of a held mail, and who decided. */
+/** Returns the outcome of a held mail, and who decided. */
 export async function findHeldPost(db: Queries, id: string, caller: Caller) {
   const [found] = await db
     .select({ id: post.id, outcome: post.outcome, by: post.decidedBy })
@@ -194,7 +194,7 @@ export function findAttachmentsOf(db: Queries, id: string, caller: Caller) {
     .where(and(eq(post.id, id), visiblePosts(caller)));
 }
 
-/** Returns what became of a post that was sent with a key. */
+/** Returns the outcome of a post that was sent with a key. */
 export async function findSent(db: Queries, id: string, accountId: string) {
   const [found] = await db
     .select({ id: post.id, outcome: post.outcome, addresses: count(delivery.id) })

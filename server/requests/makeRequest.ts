@@ -23,6 +23,8 @@ import { findListToAsk, listDeciders, storeRequest } from "./queries";
 
 type Asked = Request<typeof postRequest>["body"];
 
+type ListsEdit = Extract<Asked["work"]["edit"], { what: "lists" }>;
+
 /** The list that a request is about, where there is one already. */
 type ListThere = Awaited<ReturnType<typeof findListToAsk>>;
 
@@ -36,7 +38,7 @@ export async function makeRequest(
   const there = await findListToAsk(db, caller.id, body.list, current?.id);
   const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
   const made = edit?.lists.find(({ key }) => key === body.list);
-  refuseWrongList(body, caller, there);
+  refuseWrongList(body, caller, there, edit, made);
   refuseNeedless(body, index, there);
   const title = there?.title ?? made?.points.title ?? body.list;
   const sentence = sentenceOf(body);
@@ -82,9 +84,13 @@ export async function makeRequest(
 }
 
 /** Refuses a request about a list that its asker neither leads nor makes. */
-function refuseWrongList(body: Asked, caller: Caller, there: ListThere): void {
-  const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
-  const made = edit?.lists.find(({ key }) => key === body.list);
+function refuseWrongList(
+  body: Asked,
+  caller: Caller,
+  there: ListThere,
+  edit: ListsEdit | null,
+  made: ListsEdit["lists"][number] | undefined,
+): void {
   const leads =
     there === undefined
       ? made !== undefined && listKeyParts(body.list) === undefined

@@ -9,7 +9,7 @@ import { t } from "../texts/t";
 export const BESIDE = / with answers\.(xlsx|ods|csv)$/i;
 
 /**
- * Writes the sheet of a watched file beside it, with what became of each row. It is written whole and then put in place, so
+ * Writes the sheet of a watched file beside it, with the result of each row. It is written whole and then put in place, so
  * that nobody opens half of one.
  *
  * @returns what is to be told where it could not be written; empty for done

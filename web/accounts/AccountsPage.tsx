@@ -1,4 +1,4 @@
-import { Accounts } from "../ui/Accounts";
+import { Accounts } from "../staff/Accounts";
 import { PageHead } from "../ui/Page";
 import { t } from "../texts/t";
 

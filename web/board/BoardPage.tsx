@@ -5,7 +5,7 @@ import type { Board, BoardList } from "@amigo/contract/board";
 import type { EditWanted } from "@amigo/contract/edits";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
-import { EditDialog } from "../ui/EditDialog";
+import { EditDialog } from "../edits/EditDialog";
 import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Choice } from "../ui/Choice";
 import { Minus, Plus } from "../ui/Signs";

@@ -14,7 +14,7 @@ import { CauseList } from "./CauseList";
 import { CorrectDialog } from "./CorrectDialog";
 import { Filters, FILTERS, passes, type CauseFilter } from "./Filters";
 import { groupCauses, groupKey } from "./groupCauses";
-import { Guards, unpassed as stillToPass } from "../ui/Guards";
+import { Guards, unpassed as stillToPass } from "../edits/Guards";
 import { PastRounds } from "./PastRounds";
 import { TakeBackDialog } from "./TakeBackDialog";
 import {

@@ -6,7 +6,7 @@ import { Progress } from "../ui/Progress";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import { usePlannedTakeBackQuery, useTakeBackMutation } from "../data/rounds";
 import { kindTitle } from "./groupCauses";
-import { Guards, unpassed } from "../ui/Guards";
+import { Guards, unpassed } from "../edits/Guards";
 import { t } from "../texts/t";
 import type { TakeBack } from "@amigo/contract/rounds";
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import type { CauseLine } from "@amigo/contract/rounds";
 import { passes, type CauseFilter } from "./Filters";
-import { unpassed } from "../ui/Guards";
+import { unpassed } from "../edits/Guards";
 
 const cause: CauseLine = {
   position: 0,

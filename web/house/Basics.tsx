@@ -4,7 +4,7 @@ import { useChangeBasicsMutation } from "../data/house";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
-import { Renewable, SettingsFault } from "../ui/Renewable";
+import { Renewable, SettingsFault } from "./Renewable";
 import { Picture } from "./Picture";
 import { KindField, PlaceFields } from "../ui/PlaceFields";
 import { t } from "../texts/t";

@@ -3,7 +3,7 @@ import type { House } from "@amigo/contract/house";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
-import { Renewable, SettingsFault } from "../ui/Renewable";
+import { Renewable, SettingsFault } from "./Renewable";
 import { useChangeLimitsMutation } from "../data/house";
 import { t } from "../texts/t";
 

@@ -10,7 +10,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, Panel } from "../ui/Page";
-import { Renewable, SettingsFault } from "../ui/Renewable";
+import { Renewable, SettingsFault } from "./Renewable";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";

@@ -14,7 +14,7 @@ import { Button } from "../ui/Button";
 import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { dayOf, moment } from "../ui/time";
-import { Accounts } from "../ui/Accounts";
+import { Accounts } from "../staff/Accounts";
 import { Basics } from "./Basics";
 import { Guarding } from "./Guarding";
 import { HouseMail } from "./HouseMail";

@@ -5,7 +5,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
-import { Renewable, SettingsFault } from "../ui/Renewable";
+import { Renewable, SettingsFault } from "./Renewable";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 

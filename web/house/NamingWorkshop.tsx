@@ -6,7 +6,7 @@ import { useMe } from "../data/me";
 import { useTriedNamesQuery } from "../data/edits";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { EditDialog } from "../ui/EditDialog";
+import { EditDialog } from "../edits/EditDialog";
 import { FaultLine, Loading } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { today, usualLastDay } from "../ui/time";

@@ -4,7 +4,7 @@ import { understoodCondition } from "@amigo/core/lists/understood";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { House } from "@amigo/contract/house";
 import { Button } from "../ui/Button";
-import { EditDialog } from "../ui/EditDialog";
+import { EditDialog } from "../edits/EditDialog";
 import { Panel } from "../ui/Page";
 import { RecipeDialog } from "./RecipeDialog";
 import { t } from "../texts/t";

@@ -9,7 +9,7 @@ import {
 } from "../data/house";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
-import { Renewable, SettingsFault } from "../ui/Renewable";
+import { Renewable, SettingsFault } from "./Renewable";
 import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";

@@ -6,7 +6,7 @@ import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
-import { ListDeltas } from "../ui/ListDeltas";
+import { ListDeltas } from "../edits/ListDeltas";
 import { Modal } from "../ui/Modal";
 import { Panel, FaultLine, Loading } from "../ui/Page";
 import { Progress } from "../ui/Progress";

@@ -17,7 +17,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
-import { WelcomeField } from "../ui/WelcomeField";
+import { WelcomeField } from "../rules/WelcomeField";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 

@@ -4,7 +4,7 @@ import { FaultPage, Loading } from "../ui/Page";
 import { t } from "../texts/t";
 import { Intake } from "./Intake";
 
-/** One intake: the sheet that several people fill at once, and what became of each row. */
+/** One intake: the sheet that several people fill at once, and the result of each row. */
 export function IntakePage() {
   const { id = "" } = useParams();
   const { data, error } = useIntakeQuery(id);

@@ -12,7 +12,7 @@ import { WideTable } from "../ui/WideTable";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 
-/** What is to be said of the row one is in: its faults with their fixes, who wrote it, what became of it, and its history. */
+/** The current row: its faults with their fixes, who wrote it, its result and its history. */
 export function RowDetail({
   row,
   number,

@@ -1,10 +1,10 @@
 import { useState, type FormEvent } from "react";
 import { Link } from "react-router";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
-import { AddressToTry } from "../ui/AddressToTry";
+import { AddressToTry } from "../posts/AddressToTry";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { OUTCOMES, PROOF_CHOICES } from "../ui/outcomes";
+import { OUTCOMES, PROOF_CHOICES } from "../posts/outcomes";
 import { FaultLine, Panel } from "../ui/Page";
 import { useTryMutation } from "../data/lists";
 import { t } from "../texts/t";

@@ -9,7 +9,7 @@ import { useAllListsQuery } from "../data/lists";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { EditDialog } from "../ui/EditDialog";
+import { EditDialog } from "../edits/EditDialog";
 import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { ChangeMany } from "./ChangeMany";

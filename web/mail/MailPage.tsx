@@ -3,7 +3,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { Button } from "../ui/Button";
 import { useMe } from "../data/me";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
-import { PostTable } from "../ui/PostTable";
+import { PostTable } from "../posts/PostTable";
 import { Tabs } from "../ui/Tabs";
 import { useHeldQuery, usePostsQuery } from "../data/posts";
 import { SearchField } from "../ui/SearchField";
@@ -11,7 +11,7 @@ import { Drafts } from "./Drafts";
 import { PrivateLists } from "./PrivateLists";
 import { t } from "../texts/t";
 
-/** What was written to the lists, what was returned, and what became of every copy; private lists beside it. */
+/** Mail to the lists, returned mail and the state of every copy; private lists beside it. */
 export function MailPage() {
   const me = useMe();
   const navigate = useNavigate();

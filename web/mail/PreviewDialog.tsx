@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { usePreviewMutation } from "../data/drafts";
 import { Choice } from "../ui/Choice";
-import { MailFrame } from "../ui/MailFrame";
+import { MailFrame } from "./MailFrame";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
 import { t } from "../texts/t";

@@ -17,7 +17,7 @@ import { dayOf, moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/t";
 
-/** What somebody has asked for beyond the house rules: to be answered by a coordinator, or one's own with what became of them. */
+/** Requests for exceptions to the house rules: those to decide on, or one's own with their results. */
 export function RequestsPage() {
   const { data: requests, error } = useRequestsQuery();
   const [said, setSaid] = useState("");

@@ -89,7 +89,7 @@ export const intakeRow = pgTable(
     approvedBy: text("approved_by").notNull().default(""),
     approvedAt: instant("approved_at"),
     outcome: text().$type<IntakeOutcome>().notNull().default(""),
-    /** What became of it, in words. */
+    /** The result, in words. */
     sentence: text().notNull().default(""),
     outcomeAt: instant("outcome_at"),
     /** What it asked for as it was carried out. */
@@ -117,7 +117,7 @@ export const intakeRow = pgTable(
   ],
 );
 
-/** What happened to a row: a cell written anew, a tick, what became of it. Only ever added to. */
+/** The history of a row: changed cells, approvals, results. Entries are only added. */
 export const intakeChange = pgTable(
   "intake_change",
   {

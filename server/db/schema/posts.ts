@@ -41,7 +41,7 @@ export const post = pgTable(
     fromName: text("from_name").notNull(),
     fromAddress: text("from_address").notNull(),
     accountId: uuid("account_id").references(() => account.id),
-    /** For a mail that was not sent on: what became of it and why. */
+    /** For a mail that was not sent on: the result, and why. */
     outcome: text().$type<"goes out" | "held" | "returned" | "dropped">().notNull(),
     reasons: text().array().notNull(),
     at: instant("at").notNull().defaultNow(),

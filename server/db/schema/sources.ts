@@ -64,7 +64,7 @@ export const source = pgTable(
     /** How often in a row it could not be read. */
     failures: integer().notNull().default(0),
     failingSince: instant("failing_since"),
-    /** Whether its sheet is written beside it after each reading, with what became of each row; for a watched file. */
+    /** For a watched file: whether a sheet with the result of each row is written beside it after each import. */
     answersBeside: boolean("answers_beside").notNull().default(false),
     /** Of the secret in the address to which answers are posted; null for what is not posted. */
     tokenHash: text("token_hash").unique(),

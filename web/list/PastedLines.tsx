@@ -1,13 +1,13 @@
-import { each } from "@amigo/language/message";
-import { say } from "@amigo/language/say";
 import { useState } from "react";
 import type { z } from "zod";
 import type { PastedLine } from "@amigo/contract/lists";
-import { Address } from "./Address";
-import { Button } from "./Button";
-import { Warn } from "./Signs";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { Rich } from "../texts/Rich";
 import { t } from "../texts/t";
+import { Address } from "../ui/Address";
+import { Button } from "../ui/Button";
+import { Warn } from "../ui/Signs";
 
 type Line = z.output<typeof PastedLine>;
 

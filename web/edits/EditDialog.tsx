@@ -1,17 +1,17 @@
 import { useRef, useState } from "react";
 import type { EditPlan, EditWanted } from "@amigo/contract/edits";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
-import type { RequestWanted } from "../data/requests";
 import { useCarryOutEditMutation, usePlannedEditQuery } from "../data/edits";
-import { AskPermission } from "./AskPermission";
-import { Button } from "./Button";
+import type { RequestWanted } from "../data/requests";
+import { AskPermission } from "../rules/AskPermission";
+import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { Modal } from "../ui/Modal";
+import { FaultLine, Loading } from "../ui/Page";
+import { Progress } from "../ui/Progress";
+import { Minus, Plus, Tilde } from "../ui/Signs";
 import { Guards, unpassed } from "./Guards";
 import { ListDeltas } from "./ListDeltas";
-import { Modal } from "./Modal";
-import { FaultLine, Loading } from "./Page";
-import { Progress } from "./Progress";
-import { Minus, Plus, Tilde } from "./Signs";
-import { t } from "../texts/t";
 
 /** What an edit of recipes, lists or names would do today, as a round, and the button that carries it out. */
 export function EditDialog({

@@ -1,7 +1,7 @@
 import type { AccountLine } from "@amigo/contract/staff";
 import { type useResetTwoStepMutation } from "../data/twoStep";
 import { t } from "../texts/t";
-import { Button } from "./Button";
+import { Button } from "../ui/Button";
 
 export function TwoStepState({
   resetting,

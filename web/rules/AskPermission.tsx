@@ -1,15 +1,15 @@
-import { each } from "@amigo/language/message";
 import { useState, type FormEvent } from "react";
-import { say } from "@amigo/language/say";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { ALL_RULES, wordsOf } from "@amigo/core/posting/rules/allRules";
 import type { RuleId } from "@amigo/core/posting/rules/rule";
-import { useAskForMutation, type RequestWanted } from "../data/requests";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { useMe } from "../data/me";
-import { Button } from "./Button";
-import { Field } from "./Field";
-import { FaultLine } from "./Page";
+import { useAskForMutation, type RequestWanted } from "../data/requests";
 import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { FaultLine } from "../ui/Page";
 
 /** What somebody may not choose by themselves, and asks a coordinator for. What waits for it goes on by itself after a yes. */
 export function AskPermission({

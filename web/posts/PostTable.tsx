@@ -1,14 +1,14 @@
-import { each } from "@amigo/language/message";
-import { say } from "@amigo/language/say";
 import { Link } from "react-router";
 import type { PostLine } from "@amigo/contract/posts";
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { useMe } from "../data/me";
-import { moment } from "./time";
-import { WideTable } from "./WideTable";
-import { useNarrow } from "./useNarrow";
 import { t } from "../texts/t";
+import { WideTable } from "../ui/WideTable";
+import { moment } from "../ui/time";
+import { useNarrow } from "../ui/useNarrow";
 
-/** Posts, newest first, each with what became of its copies. */
+/** Posts, newest first, each with the states of its copies. */
 export function PostTable({
   posts,
   showLists = true,
@@ -81,7 +81,7 @@ export function PostTable({
   );
 }
 
-/** What became of a post, in a few words with signs. */
+/** The result of a post, in a few words with signs. */
 export function Copies({ post }: { post: Pick<PostLine, "outcome" | "deliveries"> }) {
   if (post.outcome === "held")
     return <b className="font-[620] text-marigold-ink">{t("ui.held")}</b>;

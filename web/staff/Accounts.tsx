@@ -1,8 +1,9 @@
+import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
+import type { AccountLine } from "@amigo/contract/staff";
+import { may, type HouseRole } from "@amigo/core/access/may";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
-import { may, type HouseRole } from "@amigo/core/access/may";
-import type { AccountLine } from "@amigo/contract/staff";
+import { useMe } from "../data/me";
 import {
   useAccountsQuery,
   useChangeAccountMutation,
@@ -10,21 +11,20 @@ import {
   useInviteAgainMutation,
   useInviteMutation,
 } from "../data/staff";
-import { useMe } from "../data/me";
-import { Button } from "./Button";
-import { Choice } from "./Choice";
-import { Modal } from "./Modal";
-import { FaultLine, Loading, Panel } from "./Page";
 import { useResetTwoStepMutation } from "../data/twoStep";
-import { dayOf, today } from "./time";
-import { TwoStepFor } from "./TwoStepFor";
-import { WideTable } from "./WideTable";
-import { DayField } from "./DayField";
-import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { DayField } from "../ui/DayField";
+import { Modal } from "../ui/Modal";
+import { FaultLine, Loading, Panel } from "../ui/Page";
+import { WideTable } from "../ui/WideTable";
+import { dayOf, today } from "../ui/time";
 import { AccountButtons } from "./AccountButtons";
 import { HelperSheets } from "./HelperSheets";
 import { PersonFields } from "./PersonFields";
+import { TwoStepFor } from "./TwoStepFor";
 import { TwoStepState } from "./TwoStepState";
 
 const ROLES: Record<HouseRole, { name: string; what: string }> = {

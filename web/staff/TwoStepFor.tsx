@@ -1,10 +1,10 @@
 import type { TwoStepFor as Wanted } from "@amigo/core/access/twoStep";
 import { useHouseQuery } from "../data/house";
 import { useAskForTwoStepMutation } from "../data/twoStep";
-import { Choice } from "./Choice";
-import { FaultLine } from "./Page";
-import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { t } from "../texts/t";
+import { Choice } from "../ui/Choice";
+import { FaultLine } from "../ui/Page";
 
 const WANTED: readonly { value: Wanted; name: string }[] = [
   { value: "nobody", name: t("ui.nobody") },

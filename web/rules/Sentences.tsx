@@ -2,7 +2,7 @@ import { ruleTemplates } from "@amigo/core/posting/ruleSentences";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
 import { type Rules, type RuleId, RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { sayParts, say } from "@amigo/language/say";
-import { Choice } from "./Choice";
+import { Choice } from "../ui/Choice";
 
 export function Sentences({
   which,

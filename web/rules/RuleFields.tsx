@@ -1,15 +1,15 @@
-import { say } from "@amigo/language/say";
+import type { Making } from "@amigo/contract/edits";
 import { boundSentence, isWithin } from "@amigo/core/posting/houseRules";
 import { brokenInvariants } from "@amigo/core/posting/invariants/allInvariants";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
 import type { ListKind, RuleId } from "@amigo/core/posting/rules/rule";
-import type { Making } from "@amigo/contract/edits";
-import { Choice } from "./Choice";
-import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft";
-import { t } from "../texts/t";
+import { say } from "@amigo/language/say";
 import { Rich } from "../texts/Rich";
-import { Sentences } from "./Sentences";
+import { t } from "../texts/t";
+import { Choice } from "../ui/Choice";
 import { MoreRules } from "./MoreRules";
+import { Sentences } from "./Sentences";
+import { boundIn, settledDraft, withPreset, type RulesDraft } from "./rulesDraft";
 
 /** The rules of a list or recipe as sentences with the choices inside them; what contradicts itself or the house is told at once. */
 export function RuleFields({

@@ -1,7 +1,7 @@
 import { Fragment, useState, type ReactNode } from "react";
-import { Button } from "./Button";
-import { FaultLine } from "./Page";
 import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { FaultLine } from "../ui/Page";
 
 /** A form that can be begun anew with what the settings are now. */
 export function Renewable({ children }: { children: (renew: () => void) => ReactNode }) {

@@ -1,11 +1,11 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
+import type { AudienceTried } from "@amigo/contract/edits";
 import type { Each } from "@amigo/core/lists/recipe";
 import { useTriedAudienceQuery } from "../data/edits";
-import { AudienceBuilder } from "./AudienceBuilder";
-import { Button } from "./Button";
-import { Warn } from "./Signs";
 import { t } from "../texts/t";
-import type { AudienceTried } from "@amigo/contract/edits";
+import { Button } from "../ui/Button";
+import { Warn } from "../ui/Signs";
+import { AudienceBuilder } from "./AudienceBuilder";
 
 /** What is typed is tried after this many milliseconds of rest. */
 const SETTLES_AFTER = 180;

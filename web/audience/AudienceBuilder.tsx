@@ -1,5 +1,6 @@
 import { X } from "lucide-react";
 import { useId, useState } from "react";
+import type { AudienceWords } from "@amigo/contract/edits";
 import { COMPARISONS, type SpotKind } from "@amigo/core/audience/audience";
 import {
   CHOOSABLE,
@@ -12,12 +13,11 @@ import {
 } from "@amigo/core/audience/choices";
 import { parseAudience } from "@amigo/core/audience/parseAudience";
 import type { Each } from "@amigo/core/lists/recipe";
-import type { AudienceWords } from "@amigo/contract/edits";
 import { useAudienceWordsQuery } from "../data/edits";
-import { Button } from "./Button";
-import { Choice } from "./Choice";
-import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { ConditionButton } from "./ConditionButton";
 
 const WHO: Record<Choosable, string> = {

@@ -1,12 +1,12 @@
+import { useId, useState, type Dispatch, type SetStateAction } from "react";
 import type { z } from "zod";
 import type { postWelcomePreview } from "@amigo/contract/lists";
-import { useId, useState, type Dispatch, type SetStateAction } from "react";
 import { WELCOME_FIELDS } from "@amigo/core/mail/welcomeText";
 import { sentenceOf } from "../data/api";
 import { useWelcomePreviewQuery } from "../data/lists";
-import { SearchField } from "./SearchField";
-import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { t } from "../texts/t";
+import { SearchField } from "../ui/SearchField";
 
 /** The words by which somebody is welcomed, with what can be filled in, what is wrong with them, and how any one person would get them. */
 export function WelcomeField({

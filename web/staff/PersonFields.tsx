@@ -1,6 +1,6 @@
 import type { Dispatch, SetStateAction } from "react";
 import { t } from "../texts/t";
-import { Field } from "./Field";
+import { Field } from "../ui/Field";
 
 export function PersonFields({
   name,

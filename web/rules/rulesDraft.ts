@@ -1,8 +1,8 @@
+import type { Making } from "@amigo/contract/edits";
+import type { Adding } from "@amigo/core/lists/recipe";
 import { boundKey, type Bound } from "@amigo/core/posting/houseRules";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
 import { RULE_IDS, type ListKind, type RuleId, type Rules } from "@amigo/core/posting/rules/rule";
-import type { Adding } from "@amigo/core/lists/recipe";
-import type { Making } from "@amigo/contract/edits";
 
 /** The rules of a list or recipe while somebody changes them: a preset, and what is otherwise. */
 export interface RulesDraft {

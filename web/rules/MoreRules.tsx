@@ -2,7 +2,7 @@ import { useId } from "react";
 import type { RuleId } from "@amigo/core/posting/rules/rule";
 import { Rich } from "../texts/Rich";
 import { t } from "../texts/t";
-import { Choice } from "./Choice";
+import { Choice } from "../ui/Choice";
 import { Sentences } from "./Sentences";
 import { WelcomeField } from "./WelcomeField";
 import type { RulesDraft } from "./rulesDraft";

@@ -3,7 +3,7 @@ import type { AccountLine } from "@amigo/contract/staff";
 import { type useInviteAgainMutation, type useEndAccountMutation } from "../data/staff";
 import { Rich } from "../texts/Rich";
 import { t } from "../texts/t";
-import { Button } from "./Button";
+import { Button } from "../ui/Button";
 
 export function AccountButtons({
   account,

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { EditPlan } from "@amigo/contract/edits";
-import { Button } from "./Button";
-import { Minus, Plus } from "./Signs";
 import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { Minus, Plus } from "../ui/Signs";
 
 const WORDS = {
   made: "made",

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
-import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
+import { t } from "../texts/t";
 
 /** The guards whose count was not typed yet. */
 export function unpassed(
