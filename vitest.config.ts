@@ -1,5 +1,15 @@
 import { defineConfig } from "vitest/config";
 
+/** For tests that start a house: each file has a database and ports of its own, and what all files import is loaded once a worker. */
+const house = {
+  environment: "node",
+  // Machines are busy; a test that hangs is still ended.
+  testTimeout: 300_000,
+  hookTimeout: 300_000,
+  isolate: false,
+  maxWorkers: 2,
+} as const;
+
 export default defineConfig({
   test: {
     projects: [
@@ -29,22 +39,16 @@ export default defineConfig({
         test: {
           name: "server",
           include: ["server/**/*.test.ts", "mailtown/**/*.test.ts", "demo/**/*.test.ts"],
-          environment: "node",
-          testTimeout: 60_000,
-          hookTimeout: 120_000,
-          // Each file has a database and ports of its own. What all files import is loaded once a worker.
-          isolate: false,
-          maxWorkers: 2,
+          globalSetup: "server/testing/globalSetup.ts",
+          ...house,
         },
       },
       {
         test: {
           name: "e2e",
           include: ["e2e/**/*.test.ts"],
-          environment: "node",
-          testTimeout: 300_000,
-          hookTimeout: 300_000,
-          maxWorkers: 2,
+          globalSetup: "server/testing/globalSetup.ts",
+          ...house,
         },
       },
     ],

@@ -1,6 +1,7 @@
 import { join } from "node:path";
 import { expect, test } from "vitest";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { WAIT } from "./browser";
 import { beginWithRoster, openHouse } from "./openHouse";
 
 const house = openHouse();
@@ -23,7 +24,7 @@ async function look(path: string, heading: string): Promise<string[]> {
   await person.emulate(1280, 800, "light");
   await person.go(path);
   await person.see("heading", heading);
-  await person.driver.wait(async () => !(await person.text()).includes("Loading"), 20_000);
+  await person.driver.wait(async () => !(await person.text()).includes("Loading"), WAIT);
   const found: string[] = [];
   // A window of 1280 pixels enlarged to 200% is as wide as one of 640.
   await person.emulate(640, 400, "light");

@@ -13,7 +13,8 @@ import {
 } from "selenium-webdriver";
 import { Driver as ChromeDriver, Options, ServiceBuilder } from "selenium-webdriver/chrome";
 
-const WAIT = 20_000;
+/** For how long a person waits, in milliseconds: a busy machine takes long over a large sheet, and only a test that fails waits to the end. */
+export const WAIT = 120_000;
 const FAILURES = new URL("failures/", import.meta.url);
 
 /** Finds by what a person, or a screen reader, is told: a role and a name. Runs in the page. */

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { Person } from "./browser";
+import { Person, WAIT } from "./browser";
 import { startStack, type Stack } from "./stack";
 
 const folder = mkdtempSync(join(tmpdir(), "amigo-first-day-"));
@@ -157,7 +157,7 @@ describe("the first day of a club", () => {
     await person.press("Half a mail");
     await person.driver.wait(
       () => person.driver.executeScript<boolean>("return window.kept === 'held up'"),
-      20_000,
+      WAIT,
     );
     await person.click("link", "Reach");
     await person.see("heading", "Reach");

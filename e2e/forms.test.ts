@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { Person } from "./browser";
+import { Person, WAIT } from "./browser";
 import { beginWithRoster, openHouse } from "./openHouse";
 
 const house = openHouse();
@@ -29,7 +29,7 @@ async function familyLink(): Promise<string> {
         )[0] ?? "";
       return found !== "";
     },
-    20_000,
+    WAIT,
     `no letter in ${TOVE} has the family's link`,
   );
   return found;
@@ -72,7 +72,7 @@ describe("from a form to the class's list", () => {
         juno().driver.executeScript(
           "const frame = document.querySelector('iframe'); const text = frame.contentDocument?.body?.innerText ?? ''; return text.includes('Autumn sign-up') && text.includes('Costume size') && frame.contentDocument.querySelectorAll('option').length > 10",
         ),
-      20_000,
+      WAIT,
       "the preview did not follow",
     );
     expect(await juno().findings()).toEqual([]);
@@ -84,7 +84,7 @@ describe("from a form to the class's list", () => {
         juno().driver.executeScript(
           "const code = document.querySelector('img[alt^=\"Code that leads\"]'); return code?.complete && code.naturalWidth > 0",
         ),
-      20_000,
+      WAIT,
       "the code did not come",
     );
     expect(await juno().findings()).toEqual([]);
@@ -127,11 +127,11 @@ describe("from a form to the class's list", () => {
             phone.driver.executeScript(
               "return document.readyState === 'complete' && document.body.dataset.before === undefined",
             ),
-          20_000,
+          WAIT,
         );
         return (await phone.text()).includes("Look in your mailbox");
       },
-      20_000,
+      WAIT,
       "the answer was not taken",
     );
     await phone.see("heading", "Look in your mailbox");

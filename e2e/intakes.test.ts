@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { Person } from "./browser";
+import { Person, WAIT } from "./browser";
 import { beginWithRoster, openHouse } from "./openHouse";
 
 const house = openHouse();
@@ -106,7 +106,7 @@ describe("an intake that several people fill", () => {
     await juno().see("gridcell", "Person, row 2: Una Marie Holm");
     await ilse.driver.wait(
       async () => ilse.driver.executeScript("return typeof window.letGo === 'function'"),
-      20_000,
+      WAIT,
     );
     await ilse.driver.executeScript("window.letGo(); window.fetch = window.realFetch;");
     await ilse.see("alert", "Juno Abara wrote here in the meantime.");
@@ -139,7 +139,7 @@ describe("an intake that several people fill", () => {
         (await house.stack.town.boxes.lettersOf("otto.bell@fernpost.example")).some(({ text }) =>
           text.includes("Dear Otto, welcome to Trapeze Two, guardians."),
         ),
-      20_000,
+      WAIT,
       "the welcome did not come",
     );
   });

@@ -2,6 +2,7 @@ import { join } from "node:path";
 import { Key } from "selenium-webdriver";
 import { expect, test } from "vitest";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { WAIT } from "./browser";
 import { openHouse } from "./openHouse";
 
 const house = openHouse();
@@ -61,7 +62,7 @@ test("the first day of a school on a phone: from the roster to a mail, by touch"
   await fits();
   await person.click("button", "Send to");
   await person.read("delivered");
-  await person.driver.wait(async () => /[1-9]\d* delivered/.test(await person.text()), 20_000);
+  await person.driver.wait(async () => /[1-9]\d* delivered/.test(await person.text()), WAIT);
   await fits();
   await person.click("link", "All mail");
   await person.see("link", "Shoes");

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { Key } from "selenium-webdriver";
 import { afterAll, describe, expect, test } from "vitest";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
-import { Person } from "./browser";
+import { Person, WAIT } from "./browser";
 import { openHouse } from "./openHouse";
 
 const house = openHouse();
@@ -34,7 +34,7 @@ async function linkIn(mailbox: string, place: string, words = ""): Promise<strin
           .flatMap(({ text }) => pattern.exec(text)?.[0] ?? [])[0] ?? "";
       return found !== "";
     },
-    20_000,
+    WAIT,
     `no letter in ${mailbox} has a link to ${place}`,
   );
   return found;
@@ -132,7 +132,7 @@ describe("rules, permission and members", () => {
         (await house.stack.town.boxes.lettersOf(PAVEL)).some(
           ({ subject }) => subject === "Shoes for the show",
         ),
-      20_000,
+      WAIT,
     );
   });
 
@@ -180,7 +180,7 @@ describe("rules, permission and members", () => {
     await pavel.click("link", "All my lists");
     await pavel.click("button", "Leave … Show families");
     await pavel.click("button", "Leave Show families", true);
-    await pavel.driver.wait(async () => !(await pavel.text()).includes("Show families"), 20_000);
+    await pavel.driver.wait(async () => !(await pavel.text()).includes("Show families"), WAIT);
     await teo.go("/");
     await teo.read("Sign out");
     await teo.goBy("show families", "Show families");

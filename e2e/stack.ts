@@ -6,6 +6,7 @@ import { startMailtown, type RunningMailtown } from "@amigo/mailtown/startMailto
 import type { Directory } from "@amigo/mailtown/mailboxes";
 import { readSettings } from "@amigo/server/settings";
 import { startAmigo, type RunningAmigo } from "@amigo/server/startAmigo";
+import { DEMO_HOUSE, NO_HOUSE } from "@amigo/server/testing/fillings";
 import { freePorts } from "@amigo/server/testing/freePorts";
 import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
 
@@ -22,7 +23,7 @@ export interface Stack {
 /** Starts the demo house, or an empty one, as `npm start` does. */
 export async function startStack({ demo = true } = {}): Promise<Stack> {
   const [web = 0, smtp = 0, submission = 0, page = 0, townSmtp = 0] = await freePorts(5);
-  const database = await makeTestDatabase();
+  const database = await makeTestDatabase({ filling: demo ? DEMO_HOUSE : NO_HOUSE });
   const folder = mkdtempSync(join(tmpdir(), "amigo-e2e-"));
   const directory = JSON.parse(
     readFileSync(new URL("../demo/mailtown.json", import.meta.url), "utf8"),
@@ -51,7 +52,6 @@ export async function startStack({ demo = true } = {}): Promise<Stack> {
     }),
     { demo: demo ? demoHouse : undefined },
   );
-  if (demo) await demoHouse.load(amigo.context.db);
   return {
     url,
     amigo,

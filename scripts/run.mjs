@@ -1,4 +1,5 @@
 import { spawn, spawnSync } from "node:child_process";
+import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 
 /** The root of the repository. */
@@ -42,3 +43,6 @@ export function startProgram(file, env, onEnd) {
   ready.catch(() => undefined);
   return { child, ready, ended };
 }
+
+/** Where the bundles of the desk and the sandbox are kept: `bundle.mjs` makes them. */
+export const BUNDLES = join(ROOT, "server/dist");

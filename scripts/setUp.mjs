@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { ask, ROOT, run } from "./run.mjs";
+import { ask, BUNDLES, ROOT, run } from "./run.mjs";
 
 const isRoot = () => process.getuid?.() === 0;
 
@@ -62,23 +62,39 @@ export function needPackages() {
 
 /** Builds the pages, unless nothing that they are made from has changed. */
 export function needPages() {
-  const mark = join(ROOT, "web/dist/.built");
+  needBuilt(
+    "pages",
+    join(ROOT, "web/dist"),
+    ["web", "core", "contract"],
+    [join(ROOT, "node_modules/vite/bin/vite.js"), "build", "web", "--logLevel", "warn"],
+  );
+}
+
+/**
+ * Bundles the server's threads, unless nothing that they are made from has changed.
+ *
+ * @returns the settings by which the server finds them
+ */
+export function needBundles() {
+  const folders = ["server", "core", "contract", "language"];
+  needBuilt("server's threads", BUNDLES, folders, [join(ROOT, "scripts/bundle.mjs")]);
+  return { AMIGO_BUNDLES: BUNDLES };
+}
+
+/** Runs a program of Node that fills a folder, unless the sources that it uses are those of the last time. */
+function needBuilt(what, place, folders, program) {
+  const mark = join(place, ".built");
   const hash = createHash("sha256");
-  for (const folder of ["web", "core", "contract"])
+  for (const folder of folders)
     for (const file of sourceFiles(join(ROOT, folder)))
       hash.update(file).update(readFileSync(file));
-  hash.update(readFileSync(join(ROOT, "package-lock.json")));
+  for (const file of ["package-lock.json", "scripts/bundle.mjs"])
+    hash.update(readFileSync(join(ROOT, file)));
   const wanted = hash.digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === wanted) return;
-  console.log("Building the pages …");
-  run(process.execPath, [
-    join(ROOT, "node_modules/vite/bin/vite.js"),
-    "build",
-    "web",
-    "--logLevel",
-    "warn",
-  ]);
-  mkdirSync(join(ROOT, "web/dist"), { recursive: true });
+  console.log(`Building the ${what} …`);
+  run(process.execPath, program);
+  mkdirSync(place, { recursive: true });
   writeFileSync(mark, wanted);
 }
 

@@ -3,7 +3,7 @@ import { createConnection } from "node:net";
 import { join, resolve } from "node:path";
 import { postgresPrograms, startPostgres } from "./postgres.mjs";
 import { ROOT, startProgram } from "./run.mjs";
-import { needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
+import { needBundles, needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
 
 const USAGE =
   "npm start [-- --empty]\n  --empty   a house without demo data, to be set up on its first page";
@@ -37,6 +37,7 @@ async function main() {
   if (ownDatabase) needDebian("PostgreSQL", ["postgresql"], () => postgresPrograms() !== undefined);
   needPackages();
   needPages();
+  const bundles = needBundles();
   let databaseUrl = process.env.AMIGO_DATABASE_URL;
   if (ownDatabase) {
     const postgres = await startPostgres(join(data, "postgres"));
@@ -48,6 +49,7 @@ async function main() {
   const watched = resolve(ROOT, process.env.AMIGO_WATCHED || join(data, "watched"));
   mkdirSync(watched, { recursive: true });
   const env = {
+    ...bundles,
     AMIGO_DATA: data,
     AMIGO_WATCHED: watched,
     AMIGO_DATABASE_URL: databaseUrl,

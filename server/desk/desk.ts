@@ -2,6 +2,7 @@ import { Worker } from "node:worker_threads";
 import { Refusal } from "../http/fault";
 import type { OnProgress } from "../rounds/openRound";
 import type { Answered, Asked, TaskName } from "./tasks";
+import { programAddress } from "../programAddress";
 import { t } from "../texts/t";
 
 /** What is asked of the worker thread. */
@@ -106,7 +107,7 @@ export class Desk {
   }
 
   private startThread(): Worker {
-    const worker = new Worker(new URL("boot.mjs", import.meta.url), {
+    const worker = new Worker(programAddress("desk", new URL("boot.mjs", import.meta.url)), {
       workerData: { databaseUrl: this.databaseUrl },
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
     });

@@ -2,6 +2,7 @@ import { fork, type ChildProcess } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { isMainThread } from "node:worker_threads";
 import type { DNSResolver } from "mailauth";
+import { programAddress } from "../programAddress";
 import type { SandboxAnswer, SandboxAsk, SandboxTask } from "./tasks";
 
 /** What the child is told: a task, or the DNS's answer to a question of it. */
@@ -123,7 +124,7 @@ export class Sandbox {
 
   private start(): Child {
     const { heap, memory, patience } = this.limits;
-    const script = fileURLToPath(new URL("boot.mjs", import.meta.url));
+    const script = fileURLToPath(programAddress("sandbox", new URL("boot.mjs", import.meta.url)));
     const process_ = fork(script, [String(memory), String(patience)], {
       execArgv: [`--max-old-space-size=${heap}`],
       env: { PATH: process.env.PATH ?? "", TZ: "UTC" },

@@ -8,6 +8,7 @@ import { planOf, readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { readSettings } from "../settings";
 import { startAmigo, type RunningAmigo } from "../startAmigo";
+import { DEMO_HOUSE, NO_HOUSE } from "./fillings";
 import { freePorts } from "./freePorts";
 import { startSink, type Sink } from "./sink";
 import { makeTestDatabase } from "./testDatabase";
@@ -96,7 +97,10 @@ export async function startTestHouse({
   settings = {} as Record<string, string>,
 } = {}): Promise<TestHouse> {
   const [web = 0, smtp = 0, submission = 0] = await freePorts(3);
-  const database = await makeTestDatabase(postgres);
+  const database = await makeTestDatabase({
+    server: postgres,
+    filling: demo ? DEMO_HOUSE : NO_HOUSE,
+  });
   const sink = await startSink();
   const url = `http://localhost:${web}`;
   const amigo = await startAmigo(
@@ -112,7 +116,6 @@ export async function startTestHouse({
     }),
     { demo: demoHouse, resolver: emptyZone },
   );
-  if (demo) await demoHouse.load(amigo.context.db);
 
   const client = (cookie = ""): Client => {
     const foundClient: Client = {
@@ -273,15 +276,22 @@ export function proposedPlan(bytes: Uint8Array): ReadingPlan {
   return planOf(found.table);
 }
 
-/** Asks again and again until the answer satisfies, for things that happen in the background. */
+/** The longest pause between two looks, in milliseconds: looking all the time would slow down what is waited for. */
+const LONGEST_PAUSE = 160;
+
+/**
+ * Asks until the answer satisfies, for things that happen in the background.
+ *
+ * @param patience for how long, in milliseconds; only a test that fails waits to the end
+ */
 export async function until<Value>(
   what: string,
   ask: () => Value | Promise<Value>,
   satisfied: (value: Value) => boolean,
-  patience = 20_000,
+  patience = 90_000,
 ): Promise<Value> {
   const end = Date.now() + patience;
-  for (;;) {
+  for (let pause = 10; ; pause = Math.min(pause * 2, LONGEST_PAUSE)) {
     const value = await ask();
     if (satisfied(value)) return value;
     if (Date.now() > end)
@@ -289,7 +299,7 @@ export async function until<Value>(
         `${what} did not come about; last seen: ${JSON.stringify(value)?.slice(0, 500)}`,
       );
     await new Promise((resolve) => {
-      setTimeout(resolve, 20);
+      setTimeout(resolve, pause);
     });
   }
 }
