@@ -1,6 +1,5 @@
 import type { FactIndex, Person } from "../facts/indexFacts";
-import { nameKey } from "../identity/sameName";
-import { splitName } from "../sheet/splitName";
+import { isCoachOf } from "../lists/whoLeads";
 import { fold } from "../text/fold";
 import type { Spot } from "./audience";
 
@@ -51,29 +50,13 @@ function addPlaces(person: Person, index: FactIndex, keys: Set<string>): void {
   if (person.level !== "") keys.add(`level:${fold(person.level)}`);
 }
 
-const NAME_KEYS = new Map<string, string>();
-
-/** The name of a coach as a sheet writes it, made comparable with the names of people on the staff. */
-export function coachKey(name: string): string {
-  let key = NAME_KEYS.get(name);
-  if (key === undefined) {
-    if (NAME_KEYS.size > 5000) NAME_KEYS.clear();
-    key = nameKey(splitName(name));
-    NAME_KEYS.set(name, key);
-  }
-  return key;
-}
-
 /** The cohorts that somebody on the staff coaches. */
 export function coachedBy(
   person: Person,
   index: FactIndex,
   among: readonly string[] | undefined,
 ): string[] {
-  const foundNameKey = nameKey(person);
-  const coaches = (key: string): boolean => {
-    const coach = index.cohorts.get(key)?.coach ?? "";
-    return coach !== "" && coachKey(coach) === foundNameKey;
-  };
-  return among === undefined ? [...index.cohorts.keys()].filter(coaches) : among.filter(coaches);
+  return (among ?? [...index.cohorts.keys()]).filter((key) =>
+    isCoachOf(person, index.cohorts.get(key)),
+  );
 }

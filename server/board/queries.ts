@@ -7,7 +7,7 @@ import { delivery } from "../db/schema/deliveries";
 import { site, season } from "../db/schema/house";
 import { intakeRow, intake } from "../db/schema/intakes";
 import { cohort, list, listRole } from "../db/schema/lists";
-import { fact, question } from "../db/schema/people";
+import { question } from "../db/schema/people";
 import { post, postList } from "../db/schema/posts";
 import { request } from "../db/schema/requests";
 import { source, reading, readingFault } from "../db/schema/sources";
@@ -78,28 +78,6 @@ export function listLeads(db: Queries, seasonId: number) {
     .innerJoin(list, eq(list.id, listRole.listId))
     .where(and(eq(list.seasonId, seasonId), eq(listRole.role, "lead")))
     .orderBy(account.name);
-}
-
-/** Counts, for each class and so on, its students, those who can be reached, and its lowest and highest level. */
-export function countReachByCohort(db: Queries, seasonId: number) {
-  return db.execute<{
-    key: string;
-    students: string;
-    reached: string;
-    lowest: string | null;
-    highest: string | null;
-  }>(sql`
-    with reached as materialized (
-      select distinct tie.ref as student from ${fact} tie
-      join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null
-      where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null)
-    select enrolment.ref as key, count(*) as students, count(reached.student) as reached,
-      min(level.value #>> '{}') as lowest, max(level.value #>> '{}') as highest
-    from ${fact} enrolment
-    left join reached on reached.student = enrolment.subject
-    left join ${fact} level on level.season_id = enrolment.season_id and level.subject = enrolment.subject and level.kind = 'level' and level.valid_until is null
-    where enrolment.season_id = ${seasonId} and enrolment.kind = 'enrolment' and enrolment.valid_until is null
-    group by enrolment.ref`);
 }
 
 /** Counts the faulty cells of some imports that nobody has corrected yet. */

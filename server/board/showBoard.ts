@@ -6,21 +6,17 @@ import {
 } from "@amigo/contract/board";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { listKey } from "@amigo/core/lists/listKey";
+import { countReached, type Reached, type Stopped } from "@amigo/core/reach/reach";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { houseIndex } from "../facts/standing";
+import { standingIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { openDifferences } from "../membership/counts";
+import { loadStopped } from "../membership/queries";
 import { t } from "../texts/t";
 import { loadCurrentSeason } from "../db/houseQueries";
-import {
-  listCohorts,
-  listBoardLists,
-  findLastImport,
-  listLeads,
-  countReachByCohort,
-} from "./queries";
+import { listCohorts, listBoardLists, findLastImport, listLeads } from "./queries";
 import { findOpenRound } from "../rounds/queries";
 
 /** Returns classes by site, lists by recipe, each with its count and its difference. */
@@ -30,12 +26,13 @@ export async function showBoard(
 ): Promise<Answer<typeof getBoard>> {
   const current = await loadCurrentSeason(db);
   const seasonId = current?.id ?? 0;
-  const columns = columnsOf(await houseIndex(db, seasonId));
+  const index = await standingIndex(db, seasonId);
+  const columns = columnsOf(index);
   const all = await listBoardLists(db, seasonId, caller);
   const known: BoardKnown = {
     byKey: new Map(all.map((row) => [row.key, row])),
     differences: await openDifferences(db),
-    reach: new Map((await reachByCohort(db, seasonId)).map((row) => [row.key, row])),
+    reach: reachByCohort(index, await loadStopped(db)),
     leads: await leadsByList(db, seasonId),
     caller,
   };
@@ -77,7 +74,7 @@ type Columns = ReturnType<typeof columnsOf>;
 interface BoardKnown {
   byKey: ReadonlyMap<string, ListRow>;
   differences: Awaited<ReturnType<typeof openDifferences>>;
-  reach: ReadonlyMap<string, Reach>;
+  reach: ReadonlyMap<string, CohortReach>;
   leads: Awaited<ReturnType<typeof leadsByList>>;
   caller: Caller;
 }
@@ -103,7 +100,7 @@ function rowOf(cohort: BoardCohort, columns: Columns, known: BoardKnown): BoardR
     name: cohort.name,
     kind: cohort.kind,
     coach: cohort.coach,
-    levels: levels(reached),
+    levels: reached === undefined ? "" : levelsInWords(reached),
     students: reached?.students ?? 0,
     reached: reached?.reached ?? 0,
     cells: columns.map((column) => cellOf(cohort, column, known)),
@@ -189,27 +186,33 @@ async function leadsByList(
   return leads;
 }
 
-interface Reach {
-  key: string;
-  students: number;
-  reached: number;
-  lowest: string | null;
-  highest: string | null;
+/** What the board says of the students of a class. */
+interface CohortReach extends Reached {
+  levels: string[];
 }
 
-/** Students of each cohort, and how many of them a guardian's address reaches. */
-async function reachByCohort(db: Queries, seasonId: number): Promise<Reach[]> {
-  const answer = await countReachByCohort(db, seasonId);
-  return answer.rows.map((row) => ({
-    ...row,
-    students: Number(row.students),
-    reached: Number(row.reached),
-  }));
+/** Counts the students of each class and so on and those who can be reached, with their levels from the lowest. */
+function reachByCohort(index: FactIndex, stopped: Stopped): Map<string, CohortReach> {
+  return new Map(
+    [...index.enrolled].map(([key, ids]) => {
+      const students = [...ids].flatMap((id) => index.people.get(id) ?? []);
+      const levels = new Set(students.map(({ level }) => level).filter((level) => level !== ""));
+      return [
+        key,
+        {
+          ...countReached(students, index, stopped),
+          levels: [...levels].sort((one, other) => BY_NUMBER.compare(one, other)),
+        },
+      ];
+    }),
+  );
 }
 
-function levels(reach: Reach | undefined): string {
-  if (reach?.lowest == null || reach.highest === null) return "";
-  return reach.lowest === reach.highest
-    ? t("board.level", { lowest: reach.lowest })
-    : t("board.levels", { lowest: reach.lowest, highest: reach.highest });
+/** Level 2 comes before level 10. */
+const BY_NUMBER = new Intl.Collator("en", { numeric: true });
+
+function levelsInWords({ levels }: CohortReach): string {
+  const [lowest = "", highest = lowest] = [levels[0], levels.at(-1)];
+  if (lowest === "") return "";
+  return lowest === highest ? t("board.level", { lowest }) : t("board.levels", { lowest, highest });
 }

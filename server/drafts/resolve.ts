@@ -4,6 +4,7 @@ import { isInside } from "@amigo/core/address/isInside";
 import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { families } from "@amigo/core/identity/families";
 import { PLAIN_MESSAGE } from "@amigo/core/posting/mailToJudge";
+import { workingAddresses } from "@amigo/core/reach/reach";
 import type { Verdict } from "@amigo/core/posting/verdict";
 import type { DraftContent, Target } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
@@ -18,7 +19,7 @@ import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 import { type house } from "../db/schema/house";
 import { loadHouse } from "../db/houseQueries";
-import { listMemberAddresses } from "../membership/queries";
+import { listMemberAddresses, loadStopped } from "../membership/queries";
 import { countGettingOtherwise } from "./queries";
 
 /** Where somebody stands in the head of a mail. */
@@ -45,7 +46,7 @@ export interface ResolvedDraft {
   house: typeof house.$inferSelect;
   lists: DraftList[];
   people: DraftPerson[];
-  /** Families that no address leads to. */
+  /** Families without an address that works. */
   unreachable: Set<string>;
   families: Set<string>;
   known: FactIndex;
@@ -65,6 +66,7 @@ export async function resolveDraft(
   if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const known = await knownPeople(db, caller);
   const familyOf = families(known);
+  const stopped = await loadStopped(db);
   const lists: DraftList[] = [];
   const people = new Map<string, DraftPerson>();
   const reached = new Set<string>();
@@ -91,7 +93,7 @@ export async function resolveDraft(
                 .map(({ address }) => address)
                 .filter((address) => !leftOut.has(address))
             : [];
-        const held = new Set(addresses);
+        const held = new Set(workingAddresses(addresses, stopped));
         if (addresses.length > 0)
           for (const one of await whoBelongs(db, list))
             (one.addresses.some((address) => held.has(address)) ? reached : unreachable).add(
@@ -102,13 +104,10 @@ export async function resolveDraft(
       }
       for (const one of await peopleBehind(db, caller, target, known, house.insideDomain)) {
         const family = one.person === "" ? one.address : (familyOf.get(one.person) ?? one.person);
-        if (one.address === "") {
-          unreachable.add(family);
-          continue;
-        }
         if (leftOut.has(one.address)) continue;
-        reached.add(family);
-        add(one.address, one.name, place, family);
+        const works = one.address !== "" && !stopped.has(one.address);
+        (works ? reached : unreachable).add(family);
+        if (one.address !== "") add(one.address, one.name, place, family);
       }
     }
   }

@@ -10,6 +10,7 @@ import { parseAudience } from "@amigo/core/audience/parseAudience";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import type { CohortValue } from "@amigo/core/facts/fact";
 import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { workingAddresses } from "@amigo/core/reach/reach";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { Each } from "@amigo/core/lists/recipe";
 import { said, say } from "@amigo/language/say";
@@ -17,6 +18,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { standingIndex } from "../facts/standing";
+import { loadStopped } from "../membership/queries";
 import type { Request, Answer } from "../http/handler";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
@@ -99,6 +101,7 @@ export async function tryAudience(
       sentence: t("edits.itReachesPeopleWhoAre"),
       proposal: null,
     });
+  const stopped = await loadStopped(db);
   return {
     faults,
     completions,
@@ -109,7 +112,7 @@ export async function tryAudience(
     first: found.slice(0, FIRST).map(({ person, reason }) => ({
       name: nameOf(person),
       because: say(becauseOf(reason, index)),
-      reached: person.addresses.size > 0,
+      reached: workingAddresses(person.addresses, stopped).length > 0,
     })),
   };
 }

@@ -1,4 +1,5 @@
 import { nameOf } from "@amigo/core/facts/indexFacts";
+import { guardiansOf, workingAddresses } from "@amigo/core/reach/reach";
 import type { MissingStudent } from "@amigo/contract/forms";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -6,7 +7,7 @@ import { standingIndex } from "../facts/standing";
 import { knownPeople } from "../membership/knownPeople";
 import { offeredOf, type LoadedForm } from "./queries";
 import { childKey } from "./takeAnswer";
-import { listStopped } from "../membership/queries";
+import { loadStopped } from "../membership/queries";
 import { listAnswered } from "./answerQueries";
 
 /**
@@ -25,7 +26,7 @@ export async function missingFor(
   const answered = new Map<string, string[]>();
   for (const { child, address } of answers)
     answered.set(child, [...(answered.get(child) ?? []), address]);
-  const stopped = new Set((await listStopped(db)).map(({ address }) => address));
+  const stopped = await loadStopped(db);
   const known = (await knownPeople(db, caller)).people;
   const asked = [...index.people.values()].filter(
     ({ id, role, cohorts }) =>
@@ -35,14 +36,13 @@ export async function missingFor(
   );
   const students = asked.flatMap((student): MissingStudent[] => {
     const by = answered.get(childKey(student));
-    if (by !== undefined && by.some((address) => !stopped.has(address))) return [];
-    const ways = [
-      ...[...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []),
-      student,
-    ].flatMap((person) =>
-      [...person.addresses]
-        .filter((address) => !stopped.has(address))
-        .map((address) => ({ id: person.id, who: nameOf(person), address })),
+    if (by !== undefined && workingAddresses(by, stopped).length > 0) return [];
+    const ways = [...guardiansOf(student, index), student].flatMap((person) =>
+      workingAddresses(person.addresses, stopped).map((address) => ({
+        id: person.id,
+        who: nameOf(person),
+        address,
+      })),
     );
     return [
       {

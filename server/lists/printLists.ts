@@ -9,7 +9,7 @@ import type { FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
 import { knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
-import { listStopped } from "../membership/queries";
+import { loadStopped } from "../membership/queries";
 import { tablePdf, type PrintedTable } from "../pdf/tablePdf";
 import { t } from "../texts/t";
 import { memberTable } from "./memberTable";
@@ -32,8 +32,7 @@ export async function printCohort(
     if (value === undefined || (students.length === 0 && caller.role !== "coordinator"))
       throw notFound("class");
     if (http.req.param("sheet").startsWith("class-list")) return classList(value.name, students);
-    const stopped = new Set((await listStopped(db)).map(({ address }) => address));
-    return teamSheet(value.name, students, known, (address) => stopped.has(address));
+    return teamSheet(value.name, students, known, await loadStopped(db));
   });
 }
 

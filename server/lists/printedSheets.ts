@@ -1,4 +1,5 @@
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { countReached, guardiansOf, type Stopped } from "@amigo/core/reach/reach";
 import type { PrintedTable } from "../pdf/tablePdf";
 import { t } from "../texts/t";
 
@@ -47,15 +48,16 @@ export function classList(title: string, students: readonly Person[]): Table {
 /**
  * The team sheet: child by child with guardians, addresses and what is missing.
  *
- * @param stopped whether mail to an address comes back
+ * @param stopped addresses to which mail has stopped
  */
 export function teamSheet(
   title: string,
   students: readonly Person[],
   known: FactIndex,
-  stopped: (address: string) => boolean,
+  stopped: Stopped,
 ): Table {
-  const missing = students.filter((child) => !isReached(child, known, stopped)).length;
+  const reach = countReached(students, known, stopped);
+  const missing = reach.students - reach.reached;
   return {
     title,
     line: t("lists.studentsChildChildrenMissing0", { students: students.length, missing }),
@@ -83,23 +85,11 @@ export function teamSheet(
   };
 }
 
-function guardiansOf(child: Person, known: FactIndex): Person[] {
-  return [...child.ties.keys()].flatMap((id) => known.people.get(id) ?? []);
-}
-
-function isReached(
-  child: Person,
-  known: FactIndex,
-  stopped: (address: string) => boolean,
-): boolean {
-  return guardiansOf(child, known).some(({ addresses }) =>
-    [...addresses].some((address) => !stopped(address)),
-  );
-}
-
-function missingOf(guardians: readonly Person[], stopped: (address: string) => boolean): string[] {
+function missingOf(guardians: readonly Person[], stopped: Stopped): string[] {
   if (guardians.length === 0) return [t("lists.noGuardian")];
-  const failing = guardians.flatMap(({ addresses }) => [...addresses].filter(stopped));
+  const failing = guardians.flatMap(({ addresses }) =>
+    [...addresses].filter((address) => stopped.has(address)),
+  );
   return [
     ...(guardians.every(({ addresses }) => addresses.size === 0) ? [t("lists.anAddress")] : []),
     ...(failing.length === 0

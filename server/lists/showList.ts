@@ -10,6 +10,7 @@ import { brokenInvariants } from "@amigo/core/posting/invariants/allInvariants";
 import { presetOf } from "@amigo/core/posting/presets";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
+import { workingAddresses } from "@amigo/core/reach/reach";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { day } from "@amigo/language/message";
 import { say, said } from "@amigo/language/say";
@@ -39,7 +40,7 @@ import {
   listWaiting,
   listOpenRequests,
 } from "./queries";
-import { listMemberAddresses } from "../membership/queries";
+import { listMemberAddresses, loadStopped } from "../membership/queries";
 import { loadHouse } from "../db/houseQueries";
 
 /** Returns one list with its counts, rules and leads. */
@@ -175,15 +176,16 @@ async function countsOf(db: Queries, found: LoadedList) {
   const belonging = await whoBelongs(db, found);
   const members = new Set((await listMemberAddresses(db, found.id)).map(({ address }) => address));
   const difference = (await openDifferences(db)).get(found.key);
+  const stopped = await loadStopped(db);
   const reached = belonging.filter(({ addresses }) =>
-    addresses.some((address) => members.has(address)),
+    workingAddresses(addresses, stopped).some((address) => members.has(address)),
   );
   return {
     members: members.size,
     people: reached.length,
     families: new Set(reached.map(({ family }) => family)).size,
     unreachable: belonging
-      .filter(({ addresses }) => addresses.length === 0)
+      .filter(({ addresses }) => workingAddresses(addresses, stopped).length === 0)
       .map(({ name, because, where }) => ({
         name,
         because: where === "" ? because : `${because} · ${where}`,

@@ -1,4 +1,5 @@
 import type { FactIndex, Person } from "@amigo/core/facts/indexFacts";
+import { guardiansOf } from "@amigo/core/reach/reach";
 
 /** Who is meant where somebody writes to a child. */
 export type Whom = "guardians" | "themselves";
@@ -9,10 +10,10 @@ export type Whom = "guardians" | "themselves";
  */
 export function recipientsFor(person: Person, known: FactIndex, whom: Whom): Person[] {
   if (person.role !== "student" || whom === "themselves") return [person];
-  return [...person.ties.keys()].flatMap((id) => known.people.get(id) ?? []);
+  return guardiansOf(person, known);
 }
 
-/** The addresses to which mail for a person goes; none where nobody can be reached. */
+/** The addresses to which mail for a person goes; none where none is known. */
 export function addressesFor(person: Person, known: FactIndex, whom: Whom): string[] {
   return [
     ...new Set(recipientsFor(person, known, whom).flatMap(({ addresses }) => [...addresses])),

@@ -98,12 +98,13 @@ export function listLeadsOf(db: Queries, listId: string) {
     .where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce));
 }
 
-/** Lists the addresses to which mail is stopped. */
-export function listStopped(db: Queries) {
-  return db
+/** Returns the addresses to which mail has stopped. */
+export async function loadStopped(db: Queries): Promise<Set<string>> {
+  const rows = await db
     .select({ address: addressTrouble.address })
     .from(addressTrouble)
     .where(sql`${addressTrouble.state} = 'stopped'`);
+  return new Set(rows.map(({ address }) => address));
 }
 
 /** Lists by how many addresses lists differ from the roster in the open round. */

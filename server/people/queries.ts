@@ -1,20 +1,17 @@
-import { each } from "@amigo/language/message";
-import { say } from "@amigo/language/say";
 import { and, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
-import { isInside } from "@amigo/core/address/isInside";
+import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { fold } from "@amigo/core/text/fold";
 import { searchTerms } from "@amigo/core/text/searchTerms";
-import type { Family, PersonLine } from "@amigo/contract/people";
+import type { Family } from "@amigo/contract/people";
 import type { Queries } from "../db/connect";
 import { factColumns } from "../facts/queries";
-import { t } from "../texts/t";
 import { house } from "../db/schema/house";
 import { fact } from "../db/schema/people";
 import { list, membership } from "../db/schema/lists";
 import type { Caller } from "../callers/caller";
-import { listsOf } from "../membership/queries";
+import { listsOf, loadStopped } from "../membership/queries";
+import { familyOf } from "./familyOf";
 
 const FAMILIES_AT_ONCE = 30;
 
@@ -23,18 +20,17 @@ export const MOST = 200;
 /** How much of a note is read for its subject, in octets. */
 export const HEAD = 8192;
 
-/** Families with somebody of whom name, number or address hold all the words, by family name; with whom mail does not reach only, if asked. `within` narrows whom one sees. */
+/** Families with somebody of whom name, number or address hold all the words, by family name. `only` narrows them to families of some students, `within` to whom one sees. */
 export async function findFamilies(
   db: Queries,
   seasonId: number,
-  { q, only, from }: { q: string; only: "" | "unreachable"; from: number },
+  { q, only, from }: { q: string; only?: readonly string[] | undefined; from: number },
   within?: SQL,
 ): Promise<{ total: number; families: Family[] }> {
   const terms = searchTerms(q);
   if (terms.length === 0 && q.trim() !== "") return { total: 0, families: [] };
   const holds = (word: string): SQL =>
     sql`person.subject in (select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
-  const reached = sql`exists (select 1 from ${fact} tie join ${fact} address on address.season_id = tie.season_id and address.subject = tie.subject and address.kind = 'address' and address.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student)`;
   // Every student with a guardian stands for a family; a family of several students goes by the first of them.
   const { rows } = await db.execute<{ student: string; total: string }>(sql`
     with found as (
@@ -52,7 +48,7 @@ export async function findFamilies(
       select tie.ref from ${fact} tie join found on found.subject = tie.subject where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null
     ), families as (
       select student, coalesce((select min(other.ref) from ${fact} tie join ${fact} other on other.season_id = tie.season_id and other.subject = tie.subject and other.kind = 'tie' and other.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student ${within === undefined ? sql`` : sql`and other.ref in ${within}`}), student) as family
-      from students where true ${only === "unreachable" ? sql`and not ${reached}` : sql``} ${within === undefined ? sql`` : sql`and student in ${within}`}
+      from students where true ${only === undefined ? sql`` : sql`and student in (select json_array_elements_text(${JSON.stringify(only)}::json))`} ${within === undefined ? sql`` : sql`and student in ${within}`}
     ), firsts as (select distinct family as student from families)
     select firsts.student, count(*) over () as total from firsts
     left join ${fact} name on name.season_id = ${seasonId} and name.subject = firsts.student and name.kind = 'name' and name.valid_until is null
@@ -68,11 +64,17 @@ export async function findFamilies(
     [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
   );
   const [found] = await db.select({ insideDomain: house.insideDomain }).from(house);
+  const known = {
+    index,
+    lists,
+    insideDomain: found?.insideDomain ?? "",
+    stopped: await loadStopped(db),
+  };
   const seen = new Set<string>();
   const families = rows.flatMap(({ student }) => {
     const first = index.people.get(student);
     if (first === undefined || seen.has(student)) return [];
-    const family = familyOf(first, index, lists, found?.insideDomain ?? "");
+    const family = familyOf(first, known);
     for (const { id } of family.people) seen.add(id);
     return [family];
   });
@@ -168,82 +170,6 @@ export async function listCounts(
     )
     .groupBy(membership.address);
   return new Map(rows.map(({ address, count }) => [address, count]));
-}
-
-/** The family of somebody: students first, then guardians, and what is missing in it. */
-export function familyOf(
-  first: Person,
-  index: FactIndex,
-  lists: ReadonlyMap<string, number>,
-  insideDomain: string,
-): Family {
-  const members = new Set([first.id]);
-  for (const id of members)
-    for (const other of index.people.get(id)?.ties.keys() ?? []) members.add(other);
-  const people = [...members]
-    .flatMap((id) => index.people.get(id) ?? [])
-    .sort((a, b) =>
-      a.role === b.role ? nameOf(a).localeCompare(nameOf(b), "en") : a.role === "student" ? -1 : 1,
-    );
-  const students = people.filter(({ role }) => role === "student");
-  const missing = [
-    ...students
-      .filter(({ ties }) => ties.size === 0)
-      .map((student) => t("people.hasNoGuardian", { student: nameOf(student) })),
-    ...people
-      .filter(({ role, addresses }) => role === "guardian" && addresses.size === 0)
-      .map((guardian) => t("people.hasNoAddress", { guardian: nameOf(guardian) })),
-    ...students
-      .filter(
-        ({ ties }) =>
-          ties.size > 0 &&
-          ![...ties.keys()].some((id) => (index.people.get(id)?.addresses.size ?? 0) > 0),
-      )
-      .map((student) => t("people.nobodyOfSCanBe", { student: nameOf(student) })),
-  ];
-  const names = [...new Set(students.map(({ family }) => family).filter((name) => name !== ""))];
-  return {
-    id: students[0]?.id ?? first.id,
-    name: say(each(names)) || nameOf(first),
-    people: people.map((person) => lineOf(person, index, lists, insideDomain)),
-    missing,
-  };
-}
-
-function lineOf(
-  person: Person,
-  index: FactIndex,
-  lists: ReadonlyMap<string, number>,
-  insideDomain: string,
-): PersonLine {
-  const classes = [...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? key).sort();
-  const detail =
-    person.role === "student"
-      ? [
-          say(each(classes)) || t("shared.noClass"),
-          person.level === "" ? "" : t("shared.level", { level: person.level }),
-        ]
-          .filter((part) => part !== "")
-          .join(", ")
-      : [
-          ...new Set(
-            [...person.ties.values()]
-              .map((relationship) => relationship.toLowerCase())
-              .filter((relationship) => relationship !== ""),
-          ),
-        ].join(", ");
-  return {
-    id: person.id,
-    role: person.role === "student" ? "student" : "guardian",
-    name: nameOf(person),
-    number: person.number,
-    detail,
-    addresses: [...person.addresses].map((address) => ({
-      address,
-      inside: isInside(address, insideDomain),
-      lists: lists.get(address) ?? 0,
-    })),
-  };
 }
 
 /** People of a season who were in the sheets and are no longer, those who left last first. */

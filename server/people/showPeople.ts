@@ -8,12 +8,14 @@ import { becauseOf } from "@amigo/core/audience/becauseOf";
 import { belongs } from "@amigo/core/audience/belongs";
 import { type Fact, factKey } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/indexFacts";
+import { isReached } from "@amigo/core/reach/reach";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { say } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { houseIndex } from "../facts/standing";
+import { houseIndex, standingIndex } from "../facts/standing";
+import { loadStopped } from "../membership/queries";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { peopleOf } from "../membership/scope";
@@ -24,12 +26,12 @@ import {
   findFamilies,
   leftPeople,
   indexAround,
-  familyOf,
   listCounts,
   listListsOf,
   listFactsOf,
   listKeptOf,
 } from "./queries";
+import { familyOf } from "./familyOf";
 import { timelineOf } from "./timeline";
 import { loadHouse } from "../db/houseQueries";
 import { manualChangesOf } from "./manualChangesOf";
@@ -41,7 +43,17 @@ export async function showPeople(
   { query, caller }: Request<typeof getPeople>,
 ): Promise<Answer<typeof getPeople>> {
   const seasonId = (await needCurrentSeason(db)).id;
-  return findFamilies(db, seasonId, query, peopleOf(caller, seasonId));
+  const only = query.only === "unreachable" ? await unreachedIn(db, seasonId) : undefined;
+  return findFamilies(db, seasonId, { ...query, only }, peopleOf(caller, seasonId));
+}
+
+/** Returns the ids of the students of a season who can't be reached. */
+async function unreachedIn(db: Queries, seasonId: number): Promise<string[]> {
+  const index = await standingIndex(db, seasonId);
+  const stopped = await loadStopped(db);
+  return [...index.people.values()]
+    .filter((person) => person.role === "student" && !isReached(person, index, stopped))
+    .map(({ id }) => id);
 }
 
 /** Returns people who were in the sheets and are no longer. */
@@ -72,15 +84,15 @@ async function loadPerson(
   const foundPerson = index.people.get(id);
   if (foundPerson === undefined) return undefined;
   const settings = await loadHouse(db);
-  const family = familyOf(
-    foundPerson,
+  const family = familyOf(foundPerson, {
     index,
-    await listCounts(
+    lists: await listCounts(
       db,
       [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
     ),
-    settings?.insideDomain ?? "",
-  );
+    insideDomain: settings?.insideDomain ?? "",
+    stopped: await loadStopped(db),
+  });
   const person = family.people.find((one) => one.id === id);
   if (person === undefined) return undefined;
   const said = await manualChangesOf(db, caller);

@@ -1,10 +1,12 @@
 import { type getPersonHits } from "@amigo/contract/private";
 import { type Person, nameOf } from "@amigo/core/facts/indexFacts";
+import { workingAddresses } from "@amigo/core/reach/reach";
 import { fold } from "@amigo/core/text/fold";
 import { searchTerms } from "@amigo/core/text/searchTerms";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { addressesFor } from "../membership/addressesFor";
+import { loadStopped } from "../membership/queries";
 import { knownPeople } from "../membership/knownPeople";
 import { detailOf } from "./detailOf";
 
@@ -21,6 +23,7 @@ export async function findPeople(
   const terms = searchTerms(query.q);
   if (terms.length === 0) return [];
   const known = await knownPeople(db, caller);
+  const stopped = await loadStopped(db);
   const hits = new Set<Person>();
   for (const person of known.people.values()) {
     const pieces = fold(`${nameOf(person)} ${person.number}`).split(" ");
@@ -41,7 +44,7 @@ export async function findPeople(
         id: person.id,
         name: nameOf(person),
         detail: detailOf(person, known),
-        reached: addresses.length > 0,
+        reached: workingAddresses(addresses, stopped).length > 0,
         child: person.role === "student",
         addresses,
       };

@@ -62,7 +62,7 @@ export function listIds(db: Queries, known: SQL) {
   return db.execute<{ id: string }>(sql`select own.subject as id from ${known} as own(subject)`);
 }
 
-/** Counts the students of each week and how many of them could be reached. */
+/** Counts the students of each week and how many of them could be reached: an address that has stopped counts as stopped since it first failed. */
 export function countReachByWeek(db: Queries, seasonId: number, known: SQL) {
   return db.execute<{ day: string; students: number; reached: number }>(sql`
     with days as (select generate_series(0, ${WEEKS - 1}) as back), moments as (select now() - make_interval(weeks => back) as at from days)
@@ -70,6 +70,7 @@ export function countReachByWeek(db: Queries, seasonId: number, known: SQL) {
     from moments cross join house join fact student on student.season_id = ${seasonId} and student.kind = 'student' and student.valid_from <= moments.at and (student.valid_until is null or student.valid_until > moments.at) ${known}
       left join fact tie on tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.ref = student.subject and tie.valid_from <= moments.at and (tie.valid_until is null or tie.valid_until > moments.at)
       left join fact address on address.season_id = ${seasonId} and address.kind = 'address' and address.subject = tie.subject and address.valid_from <= moments.at and (address.valid_until is null or address.valid_until > moments.at)
+        and not exists (select from address_trouble trouble where trouble.address = address.ref and trouble.state = 'stopped' and trouble.since <= moments.at)
     group by moments.at, house.time_zone order by moments.at`);
 }
 

@@ -1,11 +1,19 @@
 import { sql } from "drizzle-orm";
 import { each } from "@amigo/language/message";
 import type { Fact } from "@amigo/core/facts/fact";
+import {
+  countReached,
+  whyUnreached,
+  type Reached,
+  type Stopped,
+  type Unreached,
+} from "@amigo/core/reach/reach";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import type { Reach, Trouble } from "@amigo/contract/mail";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
+import { loadStopped } from "../membership/queries";
 import { peopleOf } from "../membership/scope";
 import { listCounts } from "../people/queries";
 import { describeOrigins } from "../facts/describeOrigins";
@@ -14,24 +22,34 @@ import { type addressTrouble } from "../db/schema/deliveries";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { listTroubles, listIds, countReachByWeek, listAddressFacts } from "./queries";
 
-/** Who can be reached of those whom the asker sees: a student is, where a guardian of theirs has an address that works. */
+/** Who can be reached of those whom the asker sees. */
 export async function reachOf(db: Queries, caller: Caller): Promise<Reach> {
   const current = await loadCurrentSeason(db);
   const seasonId = current?.id ?? 0;
   const index = await standingIndex(db, seasonId);
   const within = await seenIds(db, caller, seasonId);
-  const troubles = await listTroubles(db);
-  const stopped = new Set(
-    troubles.filter(({ state }) => state === "stopped").map(({ address }) => address),
-  );
+  const stopped = await loadStopped(db);
   const students = [...index.people.values()].filter(
     ({ role, id }) => role === "student" && (within === undefined || within.has(id)),
   );
+  const now = countReached(students, index, stopped);
+  return {
+    ...now,
+    classes: reachByClass(students, index, stopped),
+    weeks: await weeksOf(db, seasonId, within, now),
+    troubles: await describeTroubles(db, seasonId, index, await listTroubles(db), within),
+  };
+}
+
+/** Returns, for each class, its students, how many can be reached, and why the others can't. */
+function reachByClass(
+  students: readonly Person[],
+  index: FactIndex,
+  stopped: Stopped,
+): Reach["classes"] {
   const classes = new Map<string, Reach["classes"][number]>();
-  let reached = 0;
   for (const student of students) {
     const why = whyUnreached(student, index, stopped);
-    if (why === undefined) reached++;
     for (const key of student.cohorts) {
       const cohort = index.cohorts.get(key);
       if (cohort?.kind !== "class") continue;
@@ -45,37 +63,27 @@ export async function reachOf(db: Queries, caller: Caller): Promise<Reach> {
       classes.set(key, row);
       row.students++;
       if (why === undefined) row.reached++;
-      else row.missing.push({ id: student.id, name: nameOf(student), why });
+      else row.missing.push({ id: student.id, name: nameOf(student), why: unreachedInWords(why) });
     }
   }
-  return {
-    students: students.length,
-    reached,
-    classes: [...classes.values()].sort(
-      (one, other) =>
-        one.site.localeCompare(other.site, "en") || one.name.localeCompare(other.name, "en"),
-    ),
-    weeks: await weeksOf(db, seasonId, within),
-    troubles: await describeTroubles(db, seasonId, index, troubles, within),
-  };
+  return [...classes.values()].sort(
+    (one, other) =>
+      one.site.localeCompare(other.site, "en") || one.name.localeCompare(other.name, "en"),
+  );
 }
 
-function whyUnreached(
-  student: Person,
-  index: FactIndex,
-  stopped: ReadonlySet<string>,
-): string | undefined {
-  const guardians = [...student.ties.keys()].flatMap((id) => index.people.get(id) ?? []);
-  if (guardians.length === 0) return t("shared.noGuardianIsKnown");
-  const addresses = guardians.flatMap((guardian) => [...guardian.addresses]);
-  if (addresses.length === 0)
-    return t("reach.noAddress", {
-      guardians: each(guardians.map((guardian) => nameOf(guardian))),
-      count: guardians.length,
-    });
-  return addresses.every((address) => stopped.has(address))
-    ? t("reach.mailToComesBack", { addresses: each(addresses) })
-    : undefined;
+function unreachedInWords(unreached: Unreached): string {
+  switch (unreached.why) {
+    case "no guardian":
+      return t("shared.noGuardianIsKnown");
+    case "no address":
+      return t("reach.noAddress", {
+        guardians: each(unreached.guardians.map((guardian) => nameOf(guardian))),
+        count: unreached.guardians.length,
+      });
+    case "mail comes back":
+      return t("reach.mailToComesBack", { addresses: each(unreached.addresses) });
+  }
 }
 
 async function seenIds(
@@ -89,18 +97,20 @@ async function seenIds(
   return new Set(rows.map(({ id }) => id));
 }
 
-/** How many students there were at the end of each of the last weeks, and for how many a guardian's address was known. */
+/** How many students there were in each of the last weeks, and how many of them could be reached; this week as things are now. */
 async function weeksOf(
   db: Queries,
   seasonId: number,
   within: ReadonlySet<string> | undefined,
+  now: Reached,
 ): Promise<Reach["weeks"]> {
   const only =
     within === undefined
       ? sql``
       : sql`and student.subject in (select json_array_elements_text(${JSON.stringify([...within])}::json))`;
   const { rows } = await countReachByWeek(db, seasonId, only);
-  return rows;
+  const today = rows.pop();
+  return today === undefined ? [] : [...rows, { day: today.day, ...now }];
 }
 
 async function describeTroubles(

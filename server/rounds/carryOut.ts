@@ -1,11 +1,10 @@
 import type { CohortValue, Facts } from "@amigo/core/facts/fact";
-import { addToIndex, indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
-import { nameKey } from "@amigo/core/identity/sameName";
+import { addToIndex, indexFacts, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { whoLeads } from "@amigo/core/lists/whoLeads";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { splitName } from "@amigo/core/sheet/splitName";
 import { staffId } from "@amigo/core/step/carryByHand";
 import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
@@ -135,27 +134,22 @@ async function storeCohorts(
   if (gone.length > 0) await markCohortsGone(tx, seasonId, gone);
 }
 
-/** The coach of a class leads its lists, where they have an account and nobody else was named; else whoever was named. Helpers are who was named. */
+/** Stores who leads and helps the lists, of those whose account is in force. */
 async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Promise<void> {
-  const people = await listNames(tx);
-  const byName = new Map(people.map(({ id, name }) => [nameKey(splitName(name)), id]));
-  const byId = new Map(people.map(({ id }) => [staffId(id), id]));
+  const accounts = new Map((await listNames(tx)).map(({ id }) => [staffId(id), id]));
+  const whoRuns = whoLeads(index);
   const wanted = wantedLists(index);
   const lists = await listOpenKeys(tx, seasonId);
   const leads = lists.flatMap(({ id, key }) => {
     const found = wanted.get(key);
-    const coach = index.cohorts.get(found?.cohort ?? "")?.coach ?? "";
-    const named =
-      found?.leads === "coach"
-        ? [coach === "" ? undefined : byName.get(nameKey(splitName(coach)))]
-        : (found?.leads ?? "").split(" ").map((person) => byId.get(person));
-    const helping = (found?.helpers ?? "")
-      .split(" ")
-      .map((person) => byId.get(person))
-      .filter((person) => !named.includes(person));
-    const rows = (people: readonly (string | undefined)[], r: "lead" | "helper") =>
-      [...new Set(people)].flatMap((a) => (a === undefined ? [] : [{ l: id, a, r }]));
-    return [...rows(named, "lead"), ...rows(helping, "helper")];
+    if (found === undefined) return [];
+    const running = whoRuns(found);
+    const rows = (people: readonly Person[], r: "lead" | "helper") =>
+      people.flatMap((person) => {
+        const a = accounts.get(person.id);
+        return a === undefined ? [] : [{ l: id, a, r }];
+      });
+    return [...rows(running.leads, "lead"), ...rows(running.helpers, "helper")];
   });
   const json = JSON.stringify(leads);
   await removeOtherRoles(tx, seasonId, json);

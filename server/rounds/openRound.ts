@@ -2,6 +2,7 @@ import { eq } from "drizzle-orm";
 import { say } from "@amigo/language/say";
 import type { Facts } from "@amigo/core/facts/fact";
 import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { isReached, type Stopped } from "@amigo/core/reach/reach";
 import { packFacts } from "@amigo/core/facts/packFacts";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import type { Question } from "@amigo/core/identity/question";
@@ -11,6 +12,7 @@ import type { Cause } from "@amigo/core/step/cause";
 import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound, type Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
+import { loadStopped } from "../membership/queries";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
@@ -126,10 +128,11 @@ export async function openRound(
   }
   tell(t("rounds.workingOutWhatEachList"), 0.65);
   const index = sharedIndex(proposed);
+  const stopped = await loadStopped(tx);
   const rows = causes.map((found, position): CauseRow => ({
     ...found,
     position,
-    unreachable: found.kind === "joined" && isUnreachable(found.subject, index),
+    unreachable: found.kind === "joined" && !isReachedIn(found.subject, index, stopped),
     decision: decisions.get(found.key)?.decision ?? "accepted",
     history: decisions.get(found.key)?.history ?? "",
   }));
@@ -257,10 +260,9 @@ function sourcesOf({ adds, removes }: Pick<Cause, "adds" | "removes">): string[]
   return [...sources];
 }
 
-function isUnreachable(student: string, index: FactIndex): boolean {
-  return ![...(index.people.get(student)?.ties.keys() ?? [])].some(
-    (guardian) => (index.people.get(guardian)?.addresses.size ?? 0) > 0,
-  );
+function isReachedIn(id: string, index: FactIndex, stopped: Stopped): boolean {
+  const student = index.people.get(id);
+  return student !== undefined && isReached(student, index, stopped);
 }
 
 /** Counts the open round again after other decisions, and writes down what each cause does by now. */

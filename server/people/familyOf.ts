@@ -1,0 +1,95 @@
+import { each } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
+import { isInside } from "@amigo/core/address/isInside";
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { whyUnreached, type Stopped } from "@amigo/core/reach/reach";
+import type { Family, PersonLine } from "@amigo/contract/people";
+import { t } from "../texts/t";
+
+/** What a family is shown with. */
+export interface FamilyKnown {
+  index: FactIndex;
+  /** On how many lists each address is. */
+  lists: ReadonlyMap<string, number>;
+  insideDomain: string;
+  stopped: Stopped;
+}
+
+/** The family of somebody: students first, then guardians, and what is missing in it. */
+export function familyOf(
+  first: Person,
+  { index, lists, insideDomain, stopped }: FamilyKnown,
+): Family {
+  const members = new Set([first.id]);
+  for (const id of members)
+    for (const other of index.people.get(id)?.ties.keys() ?? []) members.add(other);
+  const people = [...members]
+    .flatMap((id) => index.people.get(id) ?? [])
+    .sort((a, b) =>
+      a.role === b.role ? nameOf(a).localeCompare(nameOf(b), "en") : a.role === "student" ? -1 : 1,
+    );
+  const students = people.filter(({ role }) => role === "student");
+  const missing = [
+    ...students
+      .filter(({ ties }) => ties.size === 0)
+      .map((student) => t("people.hasNoGuardian", { student: nameOf(student) })),
+    ...people
+      .filter(({ role, addresses }) => role === "guardian" && addresses.size === 0)
+      .map((guardian) => t("people.hasNoAddress", { guardian: nameOf(guardian) })),
+    ...new Set(students.flatMap((student) => unreachedInWords(student, index, stopped))),
+  ];
+  const names = [...new Set(students.map(({ family }) => family).filter((name) => name !== ""))];
+  return {
+    id: students[0]?.id ?? first.id,
+    name: say(each(names)) || nameOf(first),
+    people: people.map((person) => lineOf(person, { index, lists, insideDomain })),
+    missing,
+  };
+}
+
+/** Says why a student can't be reached; a student without guardians is told of by name already. */
+function unreachedInWords(student: Person, index: FactIndex, stopped: Stopped): string[] {
+  const unreached = whyUnreached(student, index, stopped);
+  switch (unreached?.why) {
+    case "mail comes back":
+      return [t("reach.mailToComesBack", { addresses: each(unreached.addresses) })];
+    case "no address":
+      return [t("people.noGuardianCanBeReached", { student: nameOf(student) })];
+    default:
+      return [];
+  }
+}
+
+function lineOf(
+  person: Person,
+  { index, lists, insideDomain }: Omit<FamilyKnown, "stopped">,
+): PersonLine {
+  const classes = [...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? key).sort();
+  const detail =
+    person.role === "student"
+      ? [
+          say(each(classes)) || t("shared.noClass"),
+          person.level === "" ? "" : t("shared.level", { level: person.level }),
+        ]
+          .filter((part) => part !== "")
+          .join(", ")
+      : [
+          ...new Set(
+            [...person.ties.values()]
+              .map((relationship) => relationship.toLowerCase())
+              .filter((relationship) => relationship !== ""),
+          ),
+        ].join(", ");
+  return {
+    id: person.id,
+    role: person.role === "student" ? "student" : "guardian",
+    name: nameOf(person),
+    number: person.number,
+    detail,
+    addresses: [...person.addresses].map((address) => ({
+      address,
+      inside: isInside(address, insideDomain),
+      lists: lists.get(address) ?? 0,
+    })),
+  };
+}
