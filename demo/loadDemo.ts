@@ -9,7 +9,7 @@ import { loadFacts } from "@amigo/server/facts/queries";
 import { storeFirst } from "@amigo/server/facts/first";
 import { storeStaff } from "@amigo/server/facts/staff";
 import { record } from "@amigo/server/events/record";
-import { carryOut } from "@amigo/server/rounds/carryOut";
+import { carryOut } from "@amigo/server/change/carryOut";
 import { DEMO_PASSWORD, HOUSE, PEOPLE, RECIPES, SHORT_FORMS, SITES } from "./copperwheel";
 import { lastSeasonFacts } from "./lastSeason";
 import { house, season, site } from "@amigo/server/db/schema/house";

@@ -49,12 +49,13 @@ export function aboutListNote({
   };
 }
 
-/** The answer to a wish to leave: done; to be confirmed, where nothing proves whose wish it is; through a lead; or not on the list. */
+/** The answer to a wish to leave: done; not needed, as the list is closed; to be confirmed, where nothing proves whose wish it is; through a lead; or not on the list. */
 export function leaveNote(
   { title, house }: { title: string; house: string },
   state:
     | { is: "left" }
     | { is: "not on it" }
+    | { is: "closed" }
     | { is: "through a lead"; leads: readonly string[] }
     | { is: "confirm"; address: string; url: string },
 ): Note {
@@ -69,6 +70,11 @@ export function leaveNote(
       return {
         subject: message("mail.about", { title: oneHeaderLine(title) }),
         text: lines(message("mail.thisAddressGetsNoMail", { title }), ...end),
+      };
+    case "closed":
+      return {
+        subject: message("mail.about", { title: oneHeaderLine(title) }),
+        text: lines(message("mail.thisListIsClosedSo", { title }), ...end),
       };
     case "through a lead":
       return {

@@ -1,9 +1,4 @@
-import {
-  type getBoard,
-  type BoardRow,
-  type BoardCell,
-  type BoardList,
-} from "@amigo/contract/board";
+import type { getBoard, BoardRow, BoardCell, BoardList } from "@amigo/contract/board";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { listKey } from "@amigo/core/lists/listKey";
 import { countReached, type Reached, type Stopped } from "@amigo/core/reach/reach";
@@ -17,7 +12,7 @@ import { loadStopped } from "../membership/queries";
 import { t } from "../texts/t";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { listCohorts, listBoardLists, findLastImport, listLeads } from "./queries";
-import { findOpenRound } from "../rounds/queries";
+import { findOpenRound } from "../change/roundQueries";
 
 /** Returns classes by site, lists by recipe, each with its count and its difference. */
 export async function showBoard(

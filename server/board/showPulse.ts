@@ -1,5 +1,5 @@
 import { eq, sql } from "drizzle-orm";
-import { type getPulse } from "@amigo/contract/house";
+import type { getPulse } from "@amigo/contract/house";
 import { callerMay } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -20,7 +20,7 @@ import {
   requestCount,
 } from "./queries";
 import type { listsOf } from "../membership/queries";
-import { findOpenRound } from "../rounds/queries";
+import { findOpenRound } from "../change/roundQueries";
 
 /** Returns what needs somebody now. */
 export async function showPulse(

@@ -1,6 +1,6 @@
 import { Worker } from "node:worker_threads";
 import { Refusal } from "../http/fault";
-import type { OnProgress } from "../rounds/openRound";
+import type { OnProgress } from "../change/openRound";
 import type { Answered, Asked, TaskName } from "./tasks";
 import { programAddress } from "../programAddress";
 import { t } from "../texts/t";

@@ -12,10 +12,12 @@ import {
 } from "../people/sayByHand";
 import { bringInStep } from "../rounds/bringInStep";
 import { decide } from "../rounds/decide";
-import { addMembers, agree, answerAsk, keepAddress, letGo } from "../rounds/keep";
+import { agree, answerAsk } from "../change/answerMembers";
+import { addMembers, keepAddress, letGo } from "../change/changeMembers";
 import { carryOutEdit, planEdit } from "../rounds/planEdit";
+import { leaveByLink, leaveList } from "../change/leaveList";
 import { openSeason, planSeason } from "../rounds/openSeason";
-import type { OnProgress } from "../rounds/openRound";
+import type { OnProgress } from "../change/openRound";
 import { reopenRound } from "../rounds/reopenRound";
 import { takeBack } from "../rounds/takeBack";
 import { changeAccount, endStaff } from "../staff/changeAccount";
@@ -39,6 +41,8 @@ export const TASKS = {
   decide,
   reopenRound,
   keepAddress,
+  leaveList,
+  leaveByLink,
   letGo,
   addMembers,
   agree,

@@ -2,7 +2,7 @@ import { parentPort, workerData } from "node:worker_threads";
 import { connect, type Database } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { describeFailure } from "../describeFailure";
-import type { OnProgress } from "../rounds/openRound";
+import type { OnProgress } from "../change/openRound";
 import { writeAsHouse } from "../texts/writeAsHouse";
 import type { FromDesk, ToDesk } from "./desk";
 import { TASKS } from "./tasks";

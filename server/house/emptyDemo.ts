@@ -3,7 +3,7 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import { listTables, emptyTables } from "./queries";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 import { lockHouse } from "../db/houseQueries";
 
 /**

@@ -6,14 +6,14 @@ import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { admit, outsideWords } from "../membership/outside";
-import { addMembersIn } from "../rounds/keep";
+import { addMembersIn } from "../change/changeMembers";
 import { readsOf } from "./queries";
 import { dayWriter } from "./dayWriter";
 import { t } from "../texts/t";
-import { type intake, type intakeRow } from "../db/schema/intakes";
+import type { intake, intakeRow } from "../db/schema/intakes";
 import { lockApprovedRows, storeOutcomes, type Came, keepHistory } from "./rowQueries";
 import { findList, findMembersAmong, findKeptAmong, findAsksAmong } from "../membership/queries";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 import { findIntake } from "./intakeQueries";
 
 /** A row that is to be carried out. */

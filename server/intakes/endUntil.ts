@@ -3,14 +3,14 @@ import { day } from "@amigo/language/message";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { endKept } from "../rounds/endKept";
+import { endKept } from "../change/endKept";
 import { t } from "../texts/t";
 import { season } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { intake, intakeRow } from "../db/schema/intakes";
 import { loadHouse } from "../db/houseQueries";
 import { markEnded, keepHistory } from "./rowQueries";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 
 /** Takes whoever came by an intake until a day that is over off their lists, by a round of its own. */
 export async function endUntil(db: Database, { now }: { now: Date }): Promise<{ ended: number }> {

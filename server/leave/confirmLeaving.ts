@@ -1,11 +1,10 @@
 import { html } from "hono/html";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
-import { leaving } from "../posting/leaving";
 import { t } from "../texts/t";
 import { findListToLeave } from "./queries";
-import { linkBehind, takeLink } from "../posting/linkQueries";
-import { linkPage } from "./linkPage";
+import { linkBehind } from "../posting/linkQueries";
+import { closedPage, linkPage } from "./linkPage";
 
 /** Asks whoever wrote to leave a list to confirm it. */
 export async function showLeaveRequest(
@@ -33,21 +32,18 @@ export async function confirmLeaving(
   context: Context,
   http: FileRequest<"/leave/yes/:token">,
 ): Promise<Response> {
-  const { db } = context;
-  const found = await takeLink(db, http.req.param("token"), "leave");
-  if (found === undefined)
+  const left = await context.desk.run("leaveByLink", { token: http.req.param("token") });
+  if (left.is === "no link")
     return http.html(
       linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
       404,
     );
-  await context.desk.run("keepAddress", {
-    actor: { id: null, name: found.address },
-    keep: leaving(found.about, found.address),
-  });
   return http.html(
-    linkPage(
-      t("leave.youHaveLeftTheList"),
-      html`<p>${t("leave.getsNoMoreMailFrom2", { address: found.address })}</p>`,
-    ),
+    left.is === "closed"
+      ? closedPage(left.title)
+      : linkPage(
+          t("leave.youHaveLeftTheList"),
+          html`<p>${t("leave.getsNoMoreMailFrom2", { address: left.address })}</p>`,
+        ),
   );
 }

@@ -1,12 +1,13 @@
 import { html } from "hono/html";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
+import type { Left } from "../change/leaveList";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { copyOfLeaveToken } from "../posting/leaveToken";
 import { t } from "../texts/t";
 import { findCopy, listLeadsOf } from "./queries";
-import { linkPage } from "./linkPage";
+import { closedPage, linkPage } from "./linkPage";
 
 /** Asks whoever opens a copy's leave link whether they want to leave. */
 export async function showLeavePage(
@@ -62,7 +63,8 @@ export async function leaveByCopy(
       ),
       403,
     );
-  await leave(context, found);
+  const isClosed = found.member && (await leave(context, found)) === "closed";
+  if (isClosed) return http.html(closedPage(found.title));
   return http.html(
     linkPage(
       t("leave.youHaveLeft", { title: found.title }),
@@ -100,11 +102,10 @@ async function copyOf(
   return { ...found, member: found.member !== null, leads };
 }
 
-/** Ends a membership by the member's own wish, which every later reading respects. */
-async function leave({ desk }: Context, { listId, address, member }: Copy): Promise<void> {
-  if (member)
-    await desk.run("keepAddress", {
-      actor: { id: null, name: address },
-      keep: { listId, address, side: "off", reason: t("leave.leftByTheLinkIn"), lastDay: "" },
-    });
+/** Ends a membership by the member's own wish, which every later import respects. */
+async function leave({ desk }: Context, { listId, address }: Copy): Promise<Left["is"]> {
+  const { is } = await desk.run("leaveList", {
+    leaving: { listId, address, reason: t("leave.leftByTheLinkIn") },
+  });
+  return is;
 }

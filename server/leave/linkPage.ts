@@ -1,5 +1,7 @@
 import { html } from "hono/html";
+import { t } from "../texts/t";
 
+/** A page of few words behind a mailed link. */
 export function linkPage(title: string, body: ReturnType<typeof html>) {
   return html`<!doctype html>
     <html lang="en">
@@ -16,4 +18,9 @@ export function linkPage(title: string, body: ReturnType<typeof html>) {
         </main>
       </body>
     </html>`;
+}
+
+/** What is said to whoever wants to leave a list that is closed. */
+export function closedPage(title: string) {
+  return linkPage(t("leave.isClosed", { title }), html`<p>${t("leave.itSendsNoMoreMail")}</p>`);
 }

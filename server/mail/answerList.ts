@@ -6,16 +6,14 @@ import { ruleSentences } from "@amigo/core/posting/ruleSentences";
 import { capital } from "@amigo/core/text/sentence";
 import type { Queries } from "../db/connect";
 import { record } from "../events/record";
-import { leaving } from "../posting/leaving";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { mayAnswer } from "./takePost";
 import { t } from "../texts/t";
 import type { Taken } from "./incomingMail";
-import { type list } from "../db/schema/lists";
-import { findAsk, findListNamed, leadsOf } from "./queries";
+import type { list } from "../db/schema/lists";
+import { findAsk, leadsOf } from "./queries";
 import { listCoordinators } from "../accounts/queries";
-import { takeLink } from "../posting/linkQueries";
 import { findMembership } from "../membership/queries";
 
 type List = typeof list.$inferSelect;
@@ -91,6 +89,7 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
     });
   // Whether an address is on a list is told to its owner alone; the answer goes there and nowhere else.
   if (on === undefined) return tell(leaveNote(about, { is: "not on it" }));
+  if (of.closedAt !== null) return tell(leaveNote(about, { is: "closed" }));
   if (of.rules.leaving !== "by oneself")
     return tell(
       leaveNote(about, { is: "through a lead", leads: [`${of.name}+leads@${house.listDomain}`] }),
@@ -108,15 +107,13 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
       `${of.name}+yes.${token}@${house.listDomain}`,
     );
   }
-  await tell(leaveNote(about, { is: "left" }));
-  taken.after.push(({ desk }) =>
-    desk
-      .run("keepAddress", {
-        actor: { id: null, name: from.address },
-        keep: leaving(of.id, from.address),
-      })
-      .then(() => undefined),
-  );
+  const { address, name } = from;
+  taken.after.push(async ({ desk }) => {
+    await desk.run("leaveList", {
+      leaving: { listId: of.id, address, reason: t("posting.leftByMail") },
+      mail: { name, messageId },
+    });
+  });
 }
 
 /** An answer to a question that was mailed: its address holds the secret, so it is its owner's word. A program's answer is none. */
@@ -125,25 +122,15 @@ export async function takeConfirmation(tx: Queries, token: string, taken: Taken)
   const asked = await findAsk(tx, token);
   if (asked !== undefined) {
     if (asked.answer === null)
-      taken.after.push(({ desk }) => desk.run("answerAsk", { id: asked.id }).then(() => undefined));
+      taken.after.push(async ({ desk }) => {
+        await desk.run("answerAsk", { id: asked.id });
+      });
     return;
   }
-  const link = await takeLink(tx, token, "leave");
-  const [of] = link === undefined ? [] : await findListNamed(tx, link.about);
-  if (link === undefined || of === undefined) return;
-  await sendNote(
-    tx,
-    { name: "", address: link.address },
-    leaveNote({ title: of.title, house: taken.house.name }, { is: "left" }),
-  );
-  taken.after.push(({ desk }) =>
-    desk
-      .run("keepAddress", {
-        actor: { id: null, name: link.address },
-        keep: leaving(of.id, link.address),
-      })
-      .then(() => undefined),
-  );
+  const { messageId } = taken;
+  taken.after.push(async ({ desk }) => {
+    await desk.run("leaveByLink", { token, mail: { name: "", messageId } });
+  });
 }
 
 /**

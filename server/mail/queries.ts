@@ -20,11 +20,6 @@ export async function findAsk(db: Queries, token: string) {
   return found;
 }
 
-/** Returns a list's id and title. */
-export function findListNamed(db: Queries, id: string) {
-  return db.select({ id: list.id, title: list.title }).from(list).where(eq(list.id, id));
-}
-
 /** Returns the copy of a post to whose return path a token belongs. */
 export function findCopyBehind(db: Queries, token: string) {
   return db

@@ -1,4 +1,4 @@
-import { type postMemberLeave } from "@amigo/contract/member";
+import type { postMemberLeave } from "@amigo/contract/member";
 import type { Context } from "../context";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -13,14 +13,11 @@ export async function leaveList(
   const membership = await findOwnOpenList(db, params.id, member);
   if (membership.rules.leaving !== "by oneself")
     throw new Refusal(403, "member/leave", t("member.toLeaveThisListAsk"));
-  await desk.run("keepAddress", {
-    actor: { id: null, name: member },
-    keep: {
+  await desk.run("leaveList", {
+    leaving: {
       listId: membership.id,
       address: member,
-      side: "off",
       reason: t("member.leftOnTheMemberPage"),
-      lastDay: "",
     },
   });
   return { done: true as const };

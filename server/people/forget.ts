@@ -6,11 +6,11 @@ import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
-import type { Actor } from "../rounds/carryOut";
+import type { Actor } from "../change/carryOut";
 import { openBook } from "../sandbox/openBook";
 import { sweepTexts, takerOf } from "./sweepTexts";
 import { t } from "../texts/t";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 import {
   listAllFactsOf,
   allowForgetting,

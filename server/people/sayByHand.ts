@@ -9,10 +9,10 @@ import { notify } from "../events/events";
 import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
-import type { Actor } from "../rounds/carryOut";
-import { openRound } from "../rounds/openRound";
+import type { Actor } from "../change/carryOut";
+import { openRound } from "../change/openRound";
 import { t } from "../texts/t";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 import { findQuestion, endManual, endManualOf, storeManual } from "./manualQueries";
 import { needCurrentSeason } from "../facts/needCurrentSeason";
 

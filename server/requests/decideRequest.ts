@@ -8,15 +8,16 @@ import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
-import { addMembersIn, countAdded } from "../rounds/keep";
+import { addMembersIn, countAdded } from "../change/changeMembers";
 import { carryOutGranted } from "../rounds/planEdit";
 import type { Editor } from "../rounds/editRights";
 import { t } from "../texts/t";
-import { type request } from "../db/schema/requests";
+import type { request } from "../db/schema/requests";
 import { closeRequest, hasTitle } from "./queries";
 import { findNameAndAddress } from "../accounts/queries";
 import { loadCurrentSeason } from "../db/houseQueries";
-import { lockRounds, listByKey } from "../rounds/queries";
+import { listByKey } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 
 type Row = typeof request.$inferSelect;
 

@@ -17,7 +17,7 @@ import { t } from "../texts/t";
 import { overArchiveTime } from "../mail/queries";
 import { countFound, markCleaned } from "./queries";
 import { loadHouse } from "../db/houseQueries";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 
 /** Those that must not be removed while a round is worked out or carried out. */
 const UNDER_ROUNDS: ReadonlySet<KeptKind> = new Set(["imports", "seasons"]);

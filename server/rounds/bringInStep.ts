@@ -5,12 +5,13 @@ import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
 import { record } from "../events/record";
-import { carryOut, type Actor } from "./carryOut";
-import { openRound } from "./openRound";
+import { carryOut, type Actor } from "../change/carryOut";
+import { openRound } from "../change/openRound";
 import { refuseGuards } from "./planEdit";
 import { t } from "../texts/t";
 import { cause } from "../db/schema/rounds";
-import { markDone, findRoundWithCloser, lockRounds, keepDerived } from "./queries";
+import { markDone, findRoundWithCloser } from "./queries";
+import { lockRounds, keepDerived } from "../change/roundQueries";
 import { listChosenCauses, removeOtherCauses } from "./causeQueries";
 
 /** What was done by bringing lists in step. */

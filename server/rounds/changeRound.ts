@@ -1,9 +1,4 @@
-import {
-  type getTakeBack,
-  type postDecisions,
-  type postStep,
-  type postTakeBack,
-} from "@amigo/contract/rounds";
+import type { getTakeBack, postDecisions, postStep, postTakeBack } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { planTakeBack } from "./takeBack";

@@ -1,9 +1,10 @@
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { Refusal } from "../http/fault";
-import { recountRound } from "./openRound";
+import { recountRound } from "../change/countRound";
 import { t } from "../texts/t";
-import { findOpen, storeVersion, lockRounds } from "./queries";
+import { findOpen, storeVersion } from "./queries";
+import { lockRounds } from "../change/roundQueries";
 import { storeDecisions } from "./causeQueries";
 
 /**

@@ -11,10 +11,10 @@ import { loadFacts, storeFacts } from "../facts/queries";
 import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { houseNaming, nameMissing } from "../membership/nameWanted";
-import { carryOut, type Actor, type CarriedOut } from "./carryOut";
-import { openRound } from "./openRound";
+import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
+import { openRound } from "../change/openRound";
 import { causeLines, type EditPlan } from "./planEdit";
-import { storeDone } from "./storeDone";
+import { storeDone } from "../change/storeDone";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
@@ -27,19 +27,20 @@ import {
   closeLists,
   listListsByHand,
   releaseNames,
-  endSeasonMemberships,
   closeSeasonLists,
   markSeasonCohortsGone,
   unopenSeason,
   reopenSeason,
   reopenLists,
   listRoundsAfter,
-  findSeason,
   findAnyFact,
   countClosedBy,
 } from "./seasonQueries";
-import { lockRounds, moveLists } from "./queries";
-import { listOpenKeys } from "./carryOutQueries";
+import { findSeason } from "../change/guardQueries";
+import { endSeasonMemberships } from "../change/membershipQueries";
+import { moveLists } from "./queries";
+import { lockRounds } from "../change/roundQueries";
+import { listOpenKeys } from "../change/carryOutQueries";
 
 /** What opening the next season would do. */
 export interface SeasonPlan extends EditPlan {

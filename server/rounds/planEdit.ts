@@ -35,17 +35,18 @@ import {
   nameMissing,
   type HouseNaming,
 } from "../membership/nameWanted";
-import { carryOut, type Actor, type CarriedOut } from "./carryOut";
+import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
 import { outsideWords } from "../membership/outside";
-import { countByList, guardStep } from "./guardStep";
-import { describeCause, recountOpen } from "./openRound";
+import { countByList, guardStep } from "../change/guardStep";
+import { recountOpen } from "../change/countRound";
+import { describeCause } from "../change/storeCauses";
 import { type Editor, refuseBeyondRights } from "./editRights";
-import { storeDone } from "./storeDone";
+import { storeDone } from "../change/storeDone";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
-import { lockRounds } from "./queries";
+import { lockRounds } from "../change/roundQueries";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
 import type { NamedList } from "@amigo/core/naming/nameLists";
 

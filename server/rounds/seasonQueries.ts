@@ -5,12 +5,6 @@ import { list, cohort } from "../db/schema/lists";
 import { fact } from "../db/schema/people";
 import { round } from "../db/schema/rounds";
 
-/** Returns a season. */
-export async function findSeason(db: Queries, id: number) {
-  const [found] = await db.select().from(season).where(eq(season.id, id));
-  return found;
-}
-
 /** Returns the season with a label. */
 export async function findSeasonLabelled(db: Queries, label: string) {
   const [found] = await db.select().from(season).where(eq(season.label, label));
@@ -68,17 +62,6 @@ export function listListsByHand(db: Queries, seasonId: number) {
 export async function releaseNames(db: Queries, seasonId: number): Promise<void> {
   await db.execute(
     sql`update list_address set released = true from list where list.id = list_address.list_id and list.season_id = ${seasonId}`,
-  );
-}
-
-/** Ends all memberships of a season's lists. */
-export async function endSeasonMemberships(
-  db: Queries,
-  number: number,
-  seasonId: number,
-): Promise<void> {
-  await db.execute(
-    sql`update membership set valid_until = now(), until_round = ${number} from list where list.id = membership.list_id and list.season_id = ${seasonId} and membership.valid_until is null`,
   );
 }
 

@@ -1,4 +1,4 @@
-import { type getCause } from "@amigo/contract/rounds";
+import type { getCause } from "@amigo/contract/rounds";
 import type { Fact } from "@amigo/core/facts/fact";
 import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
 import type { Context } from "../context";

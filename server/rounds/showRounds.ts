@@ -1,9 +1,4 @@
-import {
-  type getRounds,
-  type getOpenRound,
-  type getRound,
-  type RoundPage,
-} from "@amigo/contract/rounds";
+import type { getRounds, getOpenRound, getRound, RoundPage } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
@@ -11,7 +6,8 @@ import type { Request, Answer } from "../http/handler";
 import { existingLists } from "../membership/existingLists";
 import { classesJoined } from "./classesJoined";
 import { plannedNames } from "./plannedNames";
-import { listDone, findOpenRound, findShownRound, listSourcesOf, listSourceNames } from "./queries";
+import { listDone, findShownRound, listSourcesOf, listSourceNames } from "./queries";
+import { findOpenRound } from "../change/roundQueries";
 import { listShownCauses } from "./causeQueries";
 
 /** Returns rounds, newest first. */

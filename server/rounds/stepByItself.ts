@@ -1,7 +1,8 @@
 import type { Queries } from "../db/connect";
 import { stepInside } from "./bringInStep";
 import { t } from "../texts/t";
-import { findOpenRound, listSourcesByThemselves } from "./queries";
+import { listSourcesByThemselves } from "./queries";
+import { findOpenRound } from "../change/roundQueries";
 import { listDecisions } from "./causeQueries";
 
 /**

@@ -12,15 +12,16 @@ import { notify } from "../events/events";
 import { factsOfRound, loadFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
-import { carryOut, type Actor } from "./carryOut";
-import { countByList, guardStep } from "./guardStep";
-import { openRound } from "./openRound";
+import { carryOut, type Actor } from "../change/carryOut";
+import { countByList, guardStep } from "../change/guardStep";
+import { openRound } from "../change/openRound";
 import { seasonToTakeBack, takeSeasonBack } from "./openSeason";
 import { refuseGuards } from "./planEdit";
-import { storeDone } from "./storeDone";
+import { storeDone } from "../change/storeDone";
 import { t } from "../texts/t";
-import { type RoundTotals, type round } from "../db/schema/rounds";
-import { findRound, findUndoing, lockRounds } from "./queries";
+import type { RoundTotals, round } from "../db/schema/rounds";
+import { findRound, findUndoing } from "./queries";
+import { lockRounds } from "../change/roundQueries";
 import { loadCurrentSeason } from "../db/houseQueries";
 
 /** What taking a round back would do today. */

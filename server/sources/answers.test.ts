@@ -5,7 +5,6 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { ANSWER_TITLES } from "@amigo/core/sheet/answers/answerColumns";
 import type { SourceLine } from "@amigo/contract/sources";
 import { read, utils } from "@e965/xlsx";
-import Papa from "papaparse";
 import {
   JUNO,
   proposedPlan,
@@ -17,7 +16,8 @@ import {
   type TestHouse,
 } from "../testing/testHouse";
 import { TRUTH } from "../testing/truth";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
+import Papa from "papaparse";
 
 let house: TestHouse;
 let juno: Client;

@@ -17,12 +17,12 @@ import {
   readingContext,
   tablesOfReading,
 } from "../facts/readingQueries";
-import type { Actor } from "../rounds/carryOut";
-import { openRound } from "../rounds/openRound";
+import type { Actor } from "../change/carryOut";
+import { openRound } from "../change/openRound";
 import { storeFaults } from "./readFile";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 import { findSeasonOfSource, findSeasonOfReading } from "./queries";
 import { removeFaults } from "./readingQueries";
 import { endCorrectionsOf, storeCorrection, endCorrectionRow } from "./correctionQueries";

@@ -18,14 +18,14 @@ import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { raiseVersion } from "../facts/queries";
 import { correctionsOf, readingContext } from "../facts/readingQueries";
-import type { Actor } from "../rounds/carryOut";
+import type { Actor } from "../change/carryOut";
 import { fileRefusal, openBook } from "../sandbox/openBook";
-import { openRound, type OnProgress } from "../rounds/openRound";
+import { openRound, type OnProgress } from "../change/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 import { t } from "../texts/t";
 import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
 import type { SourceKind } from "../db/schema/sources";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 import {
   findLastImport,
   findLastReading,

@@ -6,7 +6,7 @@ import { readAgain } from "@amigo/core/sheet/readAgain";
 import { planOf } from "@amigo/core/sheet/readTable";
 import type { Database } from "../db/connect";
 import { Refusal } from "../http/fault";
-import type { OnProgress } from "../rounds/openRound";
+import type { OnProgress } from "../change/openRound";
 import { knownWords } from "./knownWords";
 import { fileRefusal, openBook } from "../sandbox/openBook";
 import { readBook, type FileRead, type FileToRead } from "./readFile";

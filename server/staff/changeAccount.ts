@@ -21,7 +21,7 @@ import {
   listEndedStaff,
 } from "./queries";
 import { removeSessions } from "../accounts/queries";
-import { lockRounds } from "../rounds/queries";
+import { lockRounds } from "../change/roundQueries";
 
 /** What is given to an account. `lastDay` is a calendar date, empty for no end. */
 interface Given {

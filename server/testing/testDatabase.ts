@@ -1,12 +1,12 @@
 import { randomBytes } from "node:crypto";
-import pg from "pg";
 import { ROLE, roleStatements } from "../../scripts/databaseRole.mjs";
+import pg from "pg";
 
 /** Of the role in the databases of tests, which stand on this machine alone and are dropped. */
 const ROLE_PASSWORD = "onlyfortests";
 
 /** Any number that no other program on this server uses for an advisory lock. */
-const TEMPLATE_LOCK = 7_204_118;
+const TEMPLATE_LOCK = 7_204_119;
 
 /** What a database of a test holds from the start. */
 export interface Filling {

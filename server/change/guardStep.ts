@@ -15,8 +15,7 @@ import type { Queries } from "../db/connect";
 import { existingLists } from "../membership/existingLists";
 import { latestReadings, readingBefore } from "../facts/readingQueries";
 import { loadHouse } from "../db/houseQueries";
-import { findSeason } from "./seasonQueries";
-import { countMembers, findLastReadings } from "./guardQueries";
+import { findSeason, countMembers, findLastReadings } from "./guardQueries";
 
 /** What is to be carried out, and on what it is to be done. */
 export interface PlannedStep {

@@ -1,26 +1,21 @@
-import { eq } from "drizzle-orm";
-import { say } from "@amigo/language/say";
 import type { Facts } from "@amigo/core/facts/fact";
 import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { isReached, type Stopped } from "@amigo/core/reach/reach";
-import { packFacts } from "@amigo/core/facts/packFacts";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import type { Question } from "@amigo/core/identity/question";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { carryByHand } from "@amigo/core/step/carryByHand";
-import type { Cause } from "@amigo/core/step/cause";
 import { findCauses } from "@amigo/core/step/findCauses";
-import { planRound, type Change } from "@amigo/core/step/planRound";
+import { countRound } from "./countRound";
+import { storeCauses, type CauseRow, type Decision } from "./storeCauses";
 import type { Queries } from "../db/connect";
 import { loadStopped } from "../membership/queries";
-import { copyInto, type CopyValue } from "../db/copyInto";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../facts/readingQueries";
-import { countByList, guardStep, sourcesBefore } from "./guardStep";
 import { t } from "../texts/t";
 import type { RowRecord } from "@amigo/core/sheet/rowRecord";
-import { type RoundTotals, round } from "../db/schema/rounds";
+import type { RoundTotals } from "../db/schema/rounds";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
 import {
   findOpenRound,
@@ -30,20 +25,8 @@ import {
   storeOpenRound,
   removeQuestions,
   storeQuestionRows,
-  findOpenOf,
-  storeNextVersion,
-  removeRoundLists,
-  keepDerived,
-} from "./queries";
-import {
-  removeCauses,
-  listDecidedBefore,
-  listDecidedNow,
-  listCauses,
-  storeListUpdates,
-} from "./causeQueries";
-
-type Decision = "accepted" | "held";
+} from "./roundQueries";
+import { removeCauses, listDecidedBefore, listDecidedNow } from "./causeQueries";
 
 /** What a round decides and has decided before, by the key of each cause. */
 type Decisions = ReadonlyMap<string, { decision: Decision; history: string }>;
@@ -186,176 +169,7 @@ async function earlierDecisions(tx: Queries, seasonId: number): Promise<Decision
   return decisions;
 }
 
-interface CauseRow extends Cause {
-  position: number;
-  unreachable: boolean;
-  decision: Decision;
-  history: string;
-}
-
-async function storeCauses(
-  tx: Queries,
-  number: number,
-  rows: readonly CauseRow[],
-  changes: ReadonlyMap<string, Change[]>,
-): Promise<void> {
-  function* values(): Generator<CopyValue[]> {
-    for (const row of rows) {
-      const change = changes.get(row.key) ?? [];
-      const { sources, joins, leaves, replaced, lists } = describeCause(row, change);
-      yield [
-        number,
-        row.position,
-        row.key,
-        row.kind,
-        row.subject,
-        say(row.title),
-        say(row.detail),
-        say(row.sentence),
-        row.group,
-        packFacts(row.adds),
-        packFacts(row.removes),
-        sources,
-        JSON.stringify(change),
-        joins,
-        leaves,
-        replaced,
-        lists,
-        row.unreachable,
-        row.decision,
-        row.history,
-      ];
-    }
-  }
-  await copyInto(
-    tx,
-    `cause (round, position, key, kind, subject, title, detail, sentence, "group", adds, removes, sources, changes, joins, leaves, replaced, lists, unreachable, decision, history)`,
-    values(),
-  );
-}
-
-function countKind(changes: readonly Change[], kind: Change["kind"]): number {
-  return changes.reduce((sum, change) => (change.kind === kind ? sum + 1 : sum), 0);
-}
-
-function listsOf(changes: readonly Change[]): string[] {
-  return [...new Set(changes.map(({ list }) => list))];
-}
-
-/** What goes with a cause in its row: its sources, and its changes counted. */
-export function describeCause(cause: Cause, changes: readonly Change[]) {
-  return {
-    sources: sourcesOf(cause),
-    joins: countKind(changes, "joins"),
-    leaves: countKind(changes, "leaves"),
-    replaced: countKind(changes, "replaced"),
-    lists: listsOf(changes),
-  };
-}
-
-function sourcesOf({ adds, removes }: Pick<Cause, "adds" | "removes">): string[] {
-  const sources = new Set<string>();
-  for (const { origin } of adds) if (origin.from === "row") sources.add(origin.source);
-  for (const { origin } of removes) if (origin.from === "row") sources.add(origin.source);
-  return [...sources];
-}
-
 function isReachedIn(id: string, index: FactIndex, stopped: Stopped): boolean {
   const student = index.people.get(id);
   return student !== undefined && isReached(student, index, stopped);
-}
-
-/** Counts the open round again after other decisions, and writes down what each cause does by now. */
-export async function recountRound(
-  tx: Queries,
-  open: { number: number; seasonId: number },
-): Promise<void> {
-  const rows = await listCauses(tx, open.number);
-  const stand = await loadFacts(tx, open.seasonId);
-  const changes = await countRound(tx, { ...open, stand, rows });
-  const updates = rows.map(({ position, key }) => {
-    const change = changes.get(key) ?? [];
-    return {
-      position,
-      changes: JSON.stringify(change),
-      joins: countKind(change, "joins"),
-      leaves: countKind(change, "leaves"),
-      replaced: countKind(change, "replaced"),
-      lists: listsOf(change).join("\n"),
-    };
-  });
-  await storeListUpdates(tx, updates, open.number);
-}
-
-/** Counts the open round of a season again, where there is one, after a change by hand that was taken into account already. */
-export async function recountOpen(tx: Queries, seasonId: number): Promise<void> {
-  const open = await findOpenOf(tx, seasonId);
-  if (open !== undefined) {
-    await storeNextVersion(tx, open.version, open.number);
-    await recountRound(tx, open);
-  }
-  await keepDerived(tx, seasonId);
-}
-
-/**
- * Works out what every cause of a round does, as it is decided now: the changes of each, the totals of what is
- * accepted, the difference of every list, and the guards that stand.
- */
-async function countRound(
-  tx: Queries,
-  {
-    number,
-    seasonId,
-    stand,
-    rows,
-  }: {
-    number: number;
-    seasonId: number;
-    stand: Facts;
-    rows: readonly (Cause & { decision: Decision })[];
-  },
-): Promise<ReadonlyMap<string, Change[]>> {
-  const accepted = rows.filter(({ decision }) => decision === "accepted");
-  const ordered = [...accepted, ...rows.filter(({ decision }) => decision === "held")];
-  const standing = sharedIndex(stand);
-  const { changes, index: after } = planRound(stand, ordered);
-  const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
-  const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
-  const byList = countByList(acceptedChanges);
-  await removeRoundLists(tx, number);
-  await copyInto(
-    tx,
-    "round_list (round, list, joins, leaves)",
-    [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]),
-  );
-  const of = (kind: Change["kind"]): number =>
-    acceptedChanges.filter((change) => change.kind === kind).length;
-  const totals: RoundTotals = {
-    joins: of("joins"),
-    leaves: of("leaves"),
-    replaced: of("replaced"),
-    lists: byList.size,
-    accepted: accepted.length,
-    held: rows.length - accepted.length,
-  };
-  await tx
-    .update(round)
-    .set({
-      totals,
-      guards: await guardStep(
-        tx,
-        seasonId,
-        {
-          changes: acceptedChanges,
-          causes: accepted,
-          stand,
-          standing,
-          all: after,
-          after: accepted.length === rows.length ? after : undefined,
-        },
-        await sourcesBefore(tx, seasonId),
-      ),
-    })
-    .where(eq(round.number, number));
-  return changes;
 }

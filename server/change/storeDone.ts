@@ -4,10 +4,10 @@ import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import type { Actor } from "./carryOut";
 import { countByList } from "./guardStep";
-import { describeCause } from "./openRound";
+import { describeCause } from "./storeCauses";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
-import { storeRound, storeRoundLists } from "./queries";
+import { storeRound, storeRoundLists } from "./roundQueries";
 import { storeCauses } from "./causeQueries";
 
 /** A round that is decided and carried out in one go, as it is written down. */

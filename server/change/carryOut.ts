@@ -8,13 +8,12 @@ import { dayIn } from "@amigo/core/schedule/dayIn";
 import { staffId } from "@amigo/core/step/carryByHand";
 import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
-import { copyInto, type CopyValue } from "../db/copyInto";
 import { storeFacts } from "../facts/queries";
 import { record, type JournalEntry } from "../events/record";
 import { existingLists } from "../membership/existingLists";
 import { askFirst, welcome } from "../membership/greet";
 import { houseNaming, withNames } from "../membership/nameWanted";
-import { storeLists } from "./storeLists";
+import { storeLists, type WantedHouse } from "./storeLists";
 import { loadHouse, listSites } from "../db/houseQueries";
 import {
   storeSite,
@@ -23,15 +22,9 @@ import {
   listOpenKeys,
   removeOtherRoles,
   storeRoles,
-  listMembersOf,
-  endMemberships,
-  readClock,
-  analyseMemberships,
 } from "./carryOutQueries";
+import { listMembersOf, moveMemberships, type Beginning } from "./membershipQueries";
 import { listNames } from "../accounts/queries";
-
-/** From so many changed memberships on the table is measured anew for the planner. */
-const MANY = 500;
 
 /** Who does something: an account, or a source that keeps itself. */
 export interface Actor {
@@ -73,13 +66,14 @@ export async function carryOut(
   const index = unnamed;
   await storeFacts(tx, of.seasonId, of.round, stand, named);
   await storeCohorts(tx, of.seasonId, stand, index.cohorts);
-  const { made: listsMade, closed: listsClosed } = await storeLists(tx, of.seasonId, index, today);
-  await storeLeads(tx, of.seasonId, index);
+  const plan = { index, wanted: wantedLists(index) };
+  const { made: listsMade, closed: listsClosed } = await storeLists(tx, of.seasonId, plan, today);
+  await storeLeads(tx, of.seasonId, plan);
   const { joins, leaves, changed } = await storeMembers(
     tx,
     actor,
     { number: of.round, seasonId: of.seasonId },
-    index,
+    plan,
   );
   const entries = [...changed].map(([listId, { joined, left }]): JournalEntry => ({
     actorId: actor.id,
@@ -135,10 +129,13 @@ async function storeCohorts(
 }
 
 /** Stores who leads and helps the lists, of those whose account is in force. */
-async function storeLeads(tx: Queries, seasonId: number, index: FactIndex): Promise<void> {
+async function storeLeads(
+  tx: Queries,
+  seasonId: number,
+  { index, wanted }: WantedHouse,
+): Promise<void> {
   const accounts = new Map((await listNames(tx)).map(({ id }) => [staffId(id), id]));
   const whoRuns = whoLeads(index);
-  const wanted = wantedLists(index);
   const lists = await listOpenKeys(tx, seasonId);
   const leads = lists.flatMap(({ id, key }) => {
     const found = wanted.get(key);
@@ -169,9 +166,9 @@ async function storeMembers(
   tx: Queries,
   actor: Actor,
   found: { number: number; seasonId: number },
-  index: FactIndex,
+  { index, wanted: lists }: WantedHouse,
 ) {
-  const open = new Map([...wantedLists(index)].filter(([, list]) => list.open));
+  const open = new Map([...lists].filter(([, list]) => list.open));
   const existing = new Map(
     [...(await existingLists(tx, found.seasonId))].filter(
       ([key, existingList]) => existingList.open && open.has(key),
@@ -209,32 +206,23 @@ async function storeMembers(
       ),
     ),
   );
-  const begun: { l: string; a: string; o: string }[] = [];
+  const begun: Beginning[] = [];
   for (const [listId, addresses] of missing) {
     for (const [address, behind] of addresses) {
       begun.push({
-        l: listId,
-        a: address,
-        o: behind.size === 1 && behind.has(KEPT) ? "kept on" : "audience",
+        listId,
+        address,
+        origin: behind.size === 1 && behind.has(KEPT) ? "kept on" : "audience",
       });
       note(listId).joined.push(address);
     }
   }
-  if (ended.length > 0) await endMemberships(tx, found.number, ended);
-  if (begun.length > 0) {
-    const [{ now } = { now: "now" }] = (await readClock(tx)).rows;
-    await copyInto(
-      tx,
-      "membership (list_id, address, valid_from, from_round, origin)",
-      begun.map(({ l, a, o }): CopyValue[] => [l, a, now, found.number, o]),
-    );
-  }
+  await moveMemberships(tx, found.number, { begun, ended });
   const welcoming = new Map(
     [...existing].flatMap(([key, { id }]) =>
       open.get(key)?.adding === "welcome" ? [[id, changed.get(id)?.joined ?? []] as const] : [],
     ),
   );
   for (const [listId, joined] of welcoming) await welcome(tx, listId, joined);
-  if (begun.length + ended.length > MANY) await analyseMemberships(tx);
   return { joins: begun.length, leaves: ended.length, changed };
 }

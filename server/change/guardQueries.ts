@@ -1,5 +1,6 @@
-import { sql, eq, desc } from "drizzle-orm";
+import { eq, sql, desc } from "drizzle-orm";
 import type { Queries } from "../db/connect";
+import { season } from "../db/schema/house";
 import { membership } from "../db/schema/lists";
 import { round } from "../db/schema/rounds";
 
@@ -20,5 +21,11 @@ export async function findLastReadings(db: Queries) {
     .where(eq(round.state, "done"))
     .orderBy(desc(round.number))
     .limit(1);
+  return found;
+}
+
+/** Returns a season. */
+export async function findSeason(db: Queries, id: number) {
+  const [found] = await db.select().from(season).where(eq(season.id, id));
   return found;
 }

@@ -1,7 +1,7 @@
 import { sql, and, eq, inArray, isNull } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { site } from "../db/schema/house";
-import { cohort, list, listRole, membership } from "../db/schema/lists";
+import { cohort, list, listRole } from "../db/schema/lists";
 
 /** Makes a site. */
 export async function storeSite(db: Queries, name: string, code: string) {
@@ -68,29 +68,4 @@ export async function storeRoles(
     .insert(listRole)
     .values(roles.map(({ l, a, r }) => ({ listId: l, accountId: a, role: r })))
     .onConflictDoNothing();
-}
-
-/** Lists who is on some lists now. */
-export function listMembersOf(db: Queries, lists: string[]) {
-  return db
-    .select({ id: membership.id, listId: membership.listId, address: membership.address })
-    .from(membership)
-    .where(and(isNull(membership.validUntil), inArray(membership.listId, lists)));
-}
-
-/** Ends memberships by a round. */
-export async function endMemberships(db: Queries, number: number, ids: number[]): Promise<void> {
-  await db.execute(
-    sql`update membership set valid_until = now(), until_round = ${number} from json_array_elements_text(${JSON.stringify(ids)}::json) as gone(id) where membership.id = gone.id::bigint`,
-  );
-}
-
-/** Returns the transaction's time as the database writes it. */
-export function readClock(db: Queries) {
-  return db.execute<{ now: string }>(sql`select now()::text as now`);
-}
-
-/** Renews what the database knows about memberships, after many have changed. */
-export async function analyseMemberships(db: Queries): Promise<void> {
-  await db.execute(sql`analyze membership`);
 }

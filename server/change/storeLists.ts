@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { listKeyParts } from "@amigo/core/lists/listKey";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import type { WantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
 import {
   listCohortIds,
@@ -13,6 +13,12 @@ import {
   storeNames,
 } from "./listQueries";
 import { listSites } from "../db/houseQueries";
+
+/** Everybody and everything as it is to be, and the lists that follow from it, worked out once. */
+export interface WantedHouse {
+  index: FactIndex;
+  wanted: ReadonlyMap<string, WantedList>;
+}
 
 /** How many lists a round made and closed. */
 export interface StoredLists {
@@ -29,12 +35,12 @@ export interface StoredLists {
 export async function storeLists(
   tx: Queries,
   seasonId: number,
-  index: FactIndex,
+  { index, wanted: lists }: WantedHouse,
   today: string,
 ): Promise<StoredLists> {
   const cohorts = new Map((await listCohortIds(tx, seasonId)).map(({ id, key }) => [key, id]));
   const sites = new Map((await listSites(tx)).map(({ id, name }) => [name, id]));
-  const wanted = [...wantedLists(index).values()].filter(({ name }) => name !== undefined);
+  const wanted = [...lists.values()].filter(({ name }) => name !== undefined);
   const rows = wanted.map((list) => ({
     id: listKeyParts(list.key) === undefined ? list.key : null,
     name: list.name,

@@ -1,0 +1,108 @@
+import { eq } from "drizzle-orm";
+import type { Facts } from "@amigo/core/facts/fact";
+import { sharedIndex } from "@amigo/core/facts/indexFacts";
+import type { Cause } from "@amigo/core/step/cause";
+import { planRound, type Change } from "@amigo/core/step/planRound";
+import type { Queries } from "../db/connect";
+import { copyInto, type CopyValue } from "../db/copyInto";
+import { loadFacts } from "../facts/queries";
+import { countByList, guardStep, sourcesBefore } from "./guardStep";
+import { type RoundTotals, round } from "../db/schema/rounds";
+import { findOpenOf, storeNextVersion, removeRoundLists, keepDerived } from "./roundQueries";
+import { listCauses, storeListUpdates } from "./causeQueries";
+import { countKind, listsOf, type Decision } from "./storeCauses";
+
+/** Counts the open round again after other decisions, and writes down what each cause does by now. */
+export async function recountRound(
+  tx: Queries,
+  open: { number: number; seasonId: number },
+): Promise<void> {
+  const rows = await listCauses(tx, open.number);
+  const stand = await loadFacts(tx, open.seasonId);
+  const changes = await countRound(tx, { ...open, stand, rows });
+  const updates = rows.map(({ position, key }) => {
+    const change = changes.get(key) ?? [];
+    return {
+      position,
+      changes: JSON.stringify(change),
+      joins: countKind(change, "joins"),
+      leaves: countKind(change, "leaves"),
+      replaced: countKind(change, "replaced"),
+      lists: listsOf(change).join("\n"),
+    };
+  });
+  await storeListUpdates(tx, updates, open.number);
+}
+
+/** Counts the open round of a season again, where there is one, after a change by hand that was taken into account already. */
+export async function recountOpen(tx: Queries, seasonId: number): Promise<void> {
+  const open = await findOpenOf(tx, seasonId);
+  if (open !== undefined) {
+    await storeNextVersion(tx, open.version, open.number);
+    await recountRound(tx, open);
+  }
+  await keepDerived(tx, seasonId);
+}
+
+/**
+ * Works out what every cause of a round does, as it is decided now: the changes of each, the totals of what is
+ * accepted, the difference of every list, and the guards that stand.
+ */
+export async function countRound(
+  tx: Queries,
+  {
+    number,
+    seasonId,
+    stand,
+    rows,
+  }: {
+    number: number;
+    seasonId: number;
+    stand: Facts;
+    rows: readonly (Cause & { decision: Decision })[];
+  },
+): Promise<ReadonlyMap<string, Change[]>> {
+  const accepted = rows.filter(({ decision }) => decision === "accepted");
+  const ordered = [...accepted, ...rows.filter(({ decision }) => decision === "held")];
+  const standing = sharedIndex(stand);
+  const { changes, index: after } = planRound(stand, ordered);
+  const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
+  const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
+  const byList = countByList(acceptedChanges);
+  await removeRoundLists(tx, number);
+  await copyInto(
+    tx,
+    "round_list (round, list, joins, leaves)",
+    [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]),
+  );
+  const of = (kind: Change["kind"]): number =>
+    acceptedChanges.filter((change) => change.kind === kind).length;
+  const totals: RoundTotals = {
+    joins: of("joins"),
+    leaves: of("leaves"),
+    replaced: of("replaced"),
+    lists: byList.size,
+    accepted: accepted.length,
+    held: rows.length - accepted.length,
+  };
+  await tx
+    .update(round)
+    .set({
+      totals,
+      guards: await guardStep(
+        tx,
+        seasonId,
+        {
+          changes: acceptedChanges,
+          causes: accepted,
+          stand,
+          standing,
+          all: after,
+          after: accepted.length === rows.length ? after : undefined,
+        },
+        await sourcesBefore(tx, seasonId),
+      ),
+    })
+    .where(eq(round.number, number));
+  return changes;
+}
