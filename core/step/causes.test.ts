@@ -290,6 +290,26 @@ describe("what it does to the lists", () => {
     ).toEqual([]);
   });
 
+  test("whoever is kept on joins nothing when the class comes back: they were on its list all the time", () => {
+    const held = [kept("on", "office@lettr.example")];
+    expect(changes([bram({}, [])], [bram({}, []), ida()], held)).toEqual([
+      "joins juggling one hbrandt@oakmail.example",
+    ]);
+  });
+
+  test("a class that is gone takes off its lists a child of whom a held cause says that they stay", () => {
+    const stand = new Map([...RECIPES, ...facts([ida(), bram()])]);
+    const causes = findCauses(stand, new Map([...RECIPES, ...facts([], stand)]));
+    const holds = (cause: (typeof causes)[number]): boolean => cause.title === "Ida Brandt";
+    const accepted = causes.filter((cause) => !holds(cause));
+    const { changes: planned } = planRound(stand, accepted, causes.filter(holds));
+    const left = accepted.flatMap(({ key }) => planned.get(key) ?? []);
+    expect(left.map(({ kind, address }) => `${kind} ${address}`)).toContain(
+      "leaves hbrandt@oakmail.example",
+    );
+    expect(causes.filter(holds).flatMap(({ key }) => planned.get(key) ?? [])).toEqual([]);
+  });
+
   test.each([
     [
       "kept on, nobody else behind it",

@@ -3,7 +3,7 @@ import { partsOf } from "../audience/audience";
 import { whoBelongs } from "../audience/whoBelongs";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { addToIndex, indexFacts, removeFromIndex, type FactIndex } from "../facts/indexFacts";
-import { listKey } from "../lists/listKey";
+import { listKey, listKeyParts } from "../lists/listKey";
 import type { ListPoint } from "../lists/listPoint";
 import { wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
 import type { Cause } from "./cause";
@@ -42,19 +42,26 @@ export interface RoundPlan {
 /**
  * Works out what each cause does to each list that recipes and people want. Causes are counted one after another, so
  * that an address with two reasons leaves with the second of them and joins with the first, and the sum of all
- * changes is just the difference between before and after. A list that is closed keeps whom it had.
+ * changes is just the difference between before and after. A list that is closed keeps whom it had; a class that is gone takes
+ * off its lists whoever isn't always on them, also those of whom a held cause says that they stay in it.
  *
- * @param causes in the order in which they are to be counted: accepted ones first
+ * @param causes what is accepted, in the order in which it is to be counted
+ * @param held   what is held: what it would do after all of the others
  */
-export function planRound(stand: Facts, causes: readonly Cause[]): RoundPlan {
+export function planRound(
+  stand: Facts,
+  causes: readonly Cause[],
+  held: readonly Cause[] = [],
+): RoundPlan {
   const index = indexFacts(stand);
   const book = new ListBook(wantedLists(index).values());
   const members = membersOf(index, book);
+  keepOnGone(index, book, members);
   const changes = new Map<string, Change[]>();
   /** The facts that causes have brought so far; what stood before is in `stand`. */
   const brought = new Map<string, Fact>();
   const gone = new Set<string>();
-  for (const cause of causes) {
+  const count = (cause: Cause): void => {
     const touched = peopleTouched(cause, index);
     const kept = keptTouched(cause);
     const before = placesOn(touched, kept, index, book);
@@ -81,8 +88,44 @@ export function planRound(stand: Facts, causes: readonly Cause[]): RoundPlan {
       cause.key,
       compare(before, after, members).filter(({ list }) => book.byKey.get(list)?.open === true),
     );
-  }
+  };
+  for (const cause of causes) count(cause);
+  for (const cause of causes)
+    changes.get(cause.key)?.push(...emptyGone(cause, index, book, members));
+  for (const cause of held) count(cause);
   return { changes, members, index };
+}
+
+/** Adds those who are always on a list of a class that is gone: they are still on it, and join nothing when the class comes back. */
+function keepOnGone(index: FactIndex, book: ListBook, members: Members): void {
+  for (const [list, addresses] of index.kept) {
+    if (book.byKey.has(list)) continue;
+    for (const [address, { side }] of addresses)
+      if (side === "on") addMember(members, list, address, KEPT);
+  }
+}
+
+/** Takes whoever is left off the lists of classes that a cause has ended. */
+function emptyGone(cause: Cause, index: FactIndex, book: ListBook, members: Members): Change[] {
+  const ended = new Set(
+    cause.removes.flatMap(({ kind, subject }) =>
+      kind === "cohort" && !index.cohorts.has(subject) ? [subject] : [],
+    ),
+  );
+  if (ended.size === 0) return [];
+  const changes: Change[] = [];
+  for (const [list, addresses] of members) {
+    if (!ended.has(listKeyParts(list)?.of ?? "")) continue;
+    if (book.byKey.get(list)?.open !== true) continue;
+    for (const [address, people] of addresses) {
+      const [person = KEPT] = people;
+      if (people.has(KEPT)) continue;
+      addresses.delete(address);
+      changes.push({ list, kind: "leaves", address, instead: undefined, person });
+    }
+    book.remove(list);
+  }
+  return changes;
 }
 
 /** Everybody whose lists a cause can change: its people, and everybody tied to them; with a class, whoever may coach it. */

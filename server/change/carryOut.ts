@@ -67,6 +67,7 @@ export async function carryOut(
   await storeFacts(tx, of.seasonId, of.round, stand, named);
   await storeCohorts(tx, of.seasonId, stand, index.cohorts);
   const plan = { index, wanted: wantedLists(index) };
+  const openBefore = await listOpenKeys(tx, of.seasonId);
   const { made: listsMade, closed: listsClosed } = await storeLists(tx, of.seasonId, plan, today);
   await storeLeads(tx, of.seasonId, plan);
   const { joins, leaves, changed } = await storeMembers(
@@ -74,6 +75,7 @@ export async function carryOut(
     actor,
     { number: of.round, seasonId: of.seasonId },
     plan,
+    new Set(openBefore.map(({ key }) => key)),
   );
   const entries = [...changed].map(([listId, { joined, left }]): JournalEntry => ({
     actorId: actor.id,
@@ -161,12 +163,22 @@ function isOfGone(key: string, index: FactIndex): boolean {
   return /^(class|team|committee):/.test(of) && !index.cohorts.has(of);
 }
 
+/** The addresses that are always on a list, as its only members. */
+function keptOnly(key: string, index: FactIndex): Map<string, Set<string>> {
+  return new Map(
+    [...(index.kept.get(key) ?? [])].flatMap(([address, { side }]) =>
+      side === "on" ? [[address, new Set([KEPT])] as const] : [],
+    ),
+  );
+}
+
 /** Brings the memberships of open lists to what the facts now want, by their difference, in two statements. */
 async function storeMembers(
   tx: Queries,
   actor: Actor,
   found: { number: number; seasonId: number },
   { index, wanted: lists }: WantedHouse,
+  openBefore: ReadonlySet<string>,
 ) {
   const open = new Map([...lists].filter(([, list]) => list.open));
   const existing = new Map(
@@ -175,9 +187,12 @@ async function storeMembers(
     ),
   );
   const wanted = membersOf(index, new ListBook(open.values()));
-  // A class that is gone takes its members off its lists; a list that somebody has closed keeps whom it had.
-  for (const [key, value] of await existingLists(tx, found.seasonId))
-    if (isOfGone(key, index)) existing.set(key, value);
+  // A class that is gone takes off its lists whoever isn't always on them; a list that somebody has closed keeps whom it had.
+  for (const [key, value] of await existingLists(tx, found.seasonId)) {
+    if (!openBefore.has(key) || !isOfGone(key, index)) continue;
+    existing.set(key, value);
+    wanted.set(key, keptOnly(key, index));
+  }
   const ids = [...existing.values()].map(({ id }) => id);
   const current = ids.length === 0 ? [] : await listMembersOf(tx, ids);
   const missing = new Map(

@@ -87,7 +87,7 @@ export async function storeListUpdates(
 }
 
 /** Stores some of the causes of a round. */
-export async function storeCauses(
+export async function storeCauseRows(
   db: Queries,
   causes: (typeof cause.$inferInsert)[],
   at: number,

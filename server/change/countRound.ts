@@ -6,7 +6,8 @@ import { planRound, type Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { loadFacts } from "../facts/queries";
-import { countByList, guardStep, sourcesBefore } from "./guardStep";
+import { countByList, countChanges } from "@amigo/core/step/netChanges";
+import { guardStep, sourcesBefore } from "./guardStep";
 import { type RoundTotals, round } from "../db/schema/rounds";
 import { findOpenOf, storeNextVersion, removeRoundLists, keepDerived } from "./roundQueries";
 import { listCauses, storeListUpdates } from "./causeQueries";
@@ -63,27 +64,21 @@ export async function countRound(
   },
 ): Promise<ReadonlyMap<string, Change[]>> {
   const accepted = rows.filter(({ decision }) => decision === "accepted");
-  const ordered = [...accepted, ...rows.filter(({ decision }) => decision === "held")];
+  const held = rows.filter(({ decision }) => decision === "held");
   const standing = sharedIndex(stand);
-  const { changes, index: after } = planRound(stand, ordered);
+  const { changes, index: after } = planRound(stand, accepted, held);
   const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
   const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
-  const byList = countByList(acceptedChanges);
   await removeRoundLists(tx, number);
   await copyInto(
     tx,
     "round_list (round, list, joins, leaves)",
     [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]),
   );
-  const of = (kind: Change["kind"]): number =>
-    acceptedChanges.filter((change) => change.kind === kind).length;
   const totals: RoundTotals = {
-    joins: of("joins"),
-    leaves: of("leaves"),
-    replaced: of("replaced"),
-    lists: byList.size,
+    ...countChanges(acceptedChanges),
     accepted: accepted.length,
-    held: rows.length - accepted.length,
+    held: held.length,
   };
   await tx
     .update(round)

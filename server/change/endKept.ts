@@ -6,7 +6,7 @@ import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "./carryOut";
-import { countByList } from "./guardStep";
+import { countChanges } from "@amigo/core/step/netChanges";
 import { openRound } from "./openRound";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
@@ -37,12 +37,8 @@ export async function endKept(
   if (causes.length === 0) return undefined;
   const { changes } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
-  const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
   const totals: RoundTotals = {
-    joins: of("joins"),
-    leaves: of("leaves"),
-    replaced: of("replaced"),
-    lists: countByList(all).size,
+    ...countChanges(all),
     accepted: causes.length,
     held: 0,
   };

@@ -10,6 +10,7 @@ import type { Cause } from "@amigo/core/step/cause";
 import { standingGuards } from "@amigo/core/step/guards/allGuards";
 import type { ListBeforeAfter, SourceToGuard, StandingGuard } from "@amigo/core/step/guards/guard";
 import { LIMITS } from "@amigo/core/step/guards/limits";
+import { countByList, netChanges } from "@amigo/core/step/netChanges";
 import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { existingLists } from "../membership/existingLists";
@@ -58,20 +59,6 @@ export async function guardStep(
   );
 }
 
-/** How many join and leave each list. */
-export function countByList(
-  changes: readonly Change[],
-): Map<string, { joins: number; leaves: number }> {
-  const counts = new Map<string, { joins: number; leaves: number }>();
-  for (const { list, kind } of changes) {
-    const entry = counts.get(list) ?? { joins: 0, leaves: 0 };
-    counts.set(list, entry);
-    if (kind !== "leaves") entry.joins++;
-    if (kind !== "joins") entry.leaves++;
-  }
-  return counts;
-}
-
 async function listsBefore(
   tx: Queries,
   seasonId: number,
@@ -84,7 +71,7 @@ async function listsBefore(
   const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
   const outside = new Map<string, number>();
   const wanted = wantedLists(index);
-  for (const { list, kind, address, person } of changes) {
+  for (const { list, kind, address, person } of netChanges(changes)) {
     const rule = wanted.get(list)?.rules.outside;
     const isAllowed =
       rule === "any" || (rule === "guardians" && index.people.get(person)?.role === "guardian");

@@ -3,12 +3,12 @@ import type { Cause } from "@amigo/core/step/cause";
 import type { Change } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import type { Actor } from "./carryOut";
-import { countByList } from "./guardStep";
+import { countByList } from "@amigo/core/step/netChanges";
 import { describeCause } from "./storeCauses";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
 import { storeRound, storeRoundLists } from "./roundQueries";
-import { storeCauses } from "./causeQueries";
+import { storeCauseRows } from "./causeQueries";
 
 /** A round that is decided and carried out in one go, as it is written down. */
 export interface DoneRound {
@@ -53,7 +53,7 @@ export async function storeDone(
     decision: "accepted" as const,
     history,
   }));
-  for (let at = 0; at < rows.length; at += 1000) await storeCauses(tx, rows, at);
+  for (let at = 0; at < rows.length; at += 1000) await storeCauseRows(tx, rows, at);
   const lists = [...countByList([...changes.values()].flat())].map(([list, counts]) => ({
     round: made.number,
     list,

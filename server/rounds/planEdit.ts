@@ -37,7 +37,8 @@ import {
 } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
 import { outsideWords } from "../membership/outside";
-import { countByList, guardStep } from "../change/guardStep";
+import { countByList, countChanges } from "@amigo/core/step/netChanges";
+import { guardStep } from "../change/guardStep";
 import { recountOpen } from "../change/countRound";
 import { describeCause } from "../change/storeCauses";
 import { type Editor, refuseBeyondRights } from "./editRights";
@@ -135,7 +136,6 @@ export async function planFacts(
   const causes = findCauses(stand, facts);
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
-  const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
   const wanted = wantedLists(after);
   const before = wantedLists(standing);
   const deltas = listDeltas(before, wanted, nameMissing(wanted, after, naming), (key) =>
@@ -143,9 +143,7 @@ export async function planFacts(
   );
   const counts = countByList(all);
   const totals: RoundTotals = {
-    joins: of("joins"),
-    leaves: of("leaves"),
-    replaced: of("replaced"),
+    ...countChanges(all),
     lists: new Set([...counts.keys(), ...deltas.map(({ key }) => key)]).size,
     accepted: causes.length,
     held: 0,

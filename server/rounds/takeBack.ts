@@ -13,7 +13,8 @@ import { factsOfRound, loadFacts } from "../facts/queries";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "../change/carryOut";
-import { countByList, guardStep } from "../change/guardStep";
+import { countChanges } from "@amigo/core/step/netChanges";
+import { guardStep } from "../change/guardStep";
 import { openRound } from "../change/openRound";
 import { seasonToTakeBack, takeSeasonBack } from "./openSeason";
 import { refuseGuards } from "./planEdit";
@@ -74,12 +75,8 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
   const standing = indexFacts(stand);
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
-  const of = (kind: string): number => all.filter((change) => change.kind === kind).length;
   const totals: RoundTotals = {
-    joins: of("joins"),
-    leaves: of("leaves"),
-    replaced: of("replaced"),
-    lists: countByList(all).size,
+    ...countChanges(all),
     accepted: causes.length,
     held: 0,
   };
