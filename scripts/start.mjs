@@ -1,4 +1,5 @@
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { spawn } from "node:child_process";
+import { existsSync, mkdirSync, readFileSync, watch, writeFileSync } from "node:fs";
 import { createConnection } from "node:net";
 import { join, resolve } from "node:path";
 import { postgresPrograms, startPostgres } from "./postgres.mjs";
@@ -6,13 +7,19 @@ import { ROOT, startProgram } from "./run.mjs";
 import { needBundles, needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
 
 const USAGE =
-  "npm start [-- --empty]\n  --empty   a house without demo data, to be set up on its first page";
+  "npm start [-- --empty] [--watch]\n  --empty   a house without demo data, to be set up on its first page\n  --watch   for developers (npm run dev): pages and server follow every change of the sources";
+
+/** The sources that the server is made of; a change in them starts it anew under `--watch`. */
+const SERVER_SOURCES = ["server", "core", "contract", "language", "demo"];
+/** For how long changes are gathered before the server starts anew, in milliseconds: an editor saves several files at once. */
+const GATHER = 300;
 
 const PORTS = [
   ["AMIGO_PORT", 8080],
   ["AMIGO_SMTP_PORT", 2525],
   ["AMIGO_SUBMISSION_PORT", 2587],
 ];
+const WATCH_PORTS = [["AMIGO_PAGES_PORT", 5173]];
 const TOWN_PORTS = [
   ["AMIGO_MAILTOWN_PORT", 8025],
   ["AMIGO_MAILTOWN_SMTP_PORT", 2526],
@@ -23,21 +30,26 @@ let stopping;
 
 async function main() {
   const args = process.argv.slice(2);
-  const unknown = args.find((arg) => arg !== "--empty");
+  const unknown = args.find((arg) => arg !== "--empty" && arg !== "--watch");
   if (unknown !== undefined) throw new Error(`There is no option ${unknown}.\n${USAGE}`);
   needNode();
+  const watches = args.includes("--watch");
   const data = resolve(ROOT, process.env.AMIGO_DATA ?? ".amigo");
   mkdirSync(data, { recursive: true, mode: 0o755 });
   const isNew = !existsSync(join(data, "kind"));
   const demo = kindOf(data, args.includes("--empty"));
-  for (const [name, fallback] of [...PORTS, ...(demo ? TOWN_PORTS : [])])
+  for (const [name, fallback] of [
+    ...PORTS,
+    ...(demo ? TOWN_PORTS : []),
+    ...(watches ? WATCH_PORTS : []),
+  ])
     await needFreePort(name, process.env[name] || fallback);
 
   const ownDatabase = !process.env.AMIGO_DATABASE_URL;
   if (ownDatabase) needDebian("PostgreSQL", ["postgresql"], () => postgresPrograms() !== undefined);
   needPackages();
-  needPages();
-  const bundles = needBundles();
+  if (!watches) needPages();
+  const bundles = watches ? {} : needBundles();
   let databaseUrl = process.env.AMIGO_DATABASE_URL;
   if (ownDatabase) {
     const postgres = await startPostgres(join(data, "postgres"));
@@ -62,9 +74,11 @@ async function main() {
       ...env,
       AMIGO_MAILTOWN_DIRECTORY: join(ROOT, "demo/mailtown.json"),
     });
-  await startOne(demo ? "demo/serve.ts" : "server/main.ts", env);
+  const program = demo ? "demo/serve.ts" : "server/main.ts";
+  if (watches) await startWatched(program, env);
+  else await startOne(program, env);
   if (demo && isNew && process.env.AMIGO_DEMO_LIFE !== "no") await live(env);
-  tell(demo, env);
+  tell(demo, env, watches);
 }
 
 /** Whether this data folder holds the demo house; settled at its first start. */
@@ -106,9 +120,59 @@ async function startOne(file, env) {
   await ready;
 }
 
-function tell(demo, env) {
+/** Starts the pages by Vite, and the server, which starts anew whenever one of its sources has changed. */
+async function startWatched(program, env) {
+  const pages = process.env.AMIGO_PAGES_PORT || "5173";
+  const server = `http://localhost:${process.env.AMIGO_PORT || 8080}`;
+  const vite = spawn(
+    process.execPath,
+    [join(ROOT, "node_modules/vite/bin/vite.js"), "web", "--port", pages, "--strictPort"],
+    {
+      cwd: ROOT,
+      env: { ...process.env, AMIGO_SERVER: server },
+      stdio: ["ignore", "inherit", "inherit"],
+    },
+  );
+  started.push({ end: async () => void vite.kill("SIGTERM") });
+
+  const watchedEnv = { ...env, AMIGO_URL: process.env.AMIGO_URL || `http://localhost:${pages}` };
+  let running;
+  const run = async () => {
+    running = startProgram(program, watchedEnv, () => undefined);
+    await running.ready;
+  };
+  const end = async () => {
+    if (running.child.exitCode === null) running.child.kill("SIGTERM");
+    await running.ended;
+  };
+  started.push({ end });
+  await run();
+
+  let waiting;
+  let turn = Promise.resolve();
+  const restart = async () => {
+    if (stopping !== undefined) return;
+    console.log("The sources have changed: the server starts anew …");
+    await end();
+    await run().then(
+      () => console.log("The server is ready."),
+      () => console.log("The server did not start. It is tried again at the next change."),
+    );
+  };
+  for (const folder of SERVER_SOURCES)
+    watch(join(ROOT, folder), { recursive: true }, (_event, file) => {
+      if (file === null || /(^|\/)(node_modules|dist)\/|\.test\.ts$/.test(file)) return;
+      clearTimeout(waiting);
+      waiting = setTimeout(() => {
+        turn = turn.then(restart);
+      }, GATHER);
+    });
+}
+
+function tell(demo, env, watches) {
   const address = (name, fallback) => process.env[name] || fallback;
-  console.log(`\nAmigo is ready: http://localhost:${address("AMIGO_PORT", 8080)}`);
+  const port = watches ? address("AMIGO_PAGES_PORT", 5173) : address("AMIGO_PORT", 8080);
+  console.log(`\nAmigo is ready: http://localhost:${port}`);
   if (demo) {
     console.log(
       "  Sign in        choose Juno Abara (coordinator) on the page: one click in this demo house",
