@@ -46,12 +46,29 @@ export const LongAnswer = z.union([
 
 export const NDJSON = "application/x-ndjson";
 
-/** Gives an endpoint its exact types. */
+/** The names in a path: `id` and `file` of `/api/drafts/{id}/files/{file}`. */
+type NamesIn<Path extends string> = Path extends `${string}{${infer Name}}${infer Rest}`
+  ? Name | NamesIn<Rest>
+  : never;
+
+/** The path itself where it has just the names of the parameters' shape, else nothing: then it is an error of types. */
+type PathWith<Path extends string, Params extends Shape> = Shape extends Params
+  ? [NamesIn<Path>] extends [never]
+    ? Path
+    : never
+  : [NamesIn<Path>, keyof z.input<Params>] extends [keyof z.input<Params>, NamesIn<Path>]
+    ? Path
+    : never;
+
+/** Gives an endpoint its exact types. The names in its path are those of its parameters. */
 export function endpoint<
+  const Path extends string,
   Params extends Shape,
   Query extends Shape,
   Body extends z.ZodType,
   Answer extends z.ZodType,
->(definition: Endpoint<Params, Query, Body, Answer>): Endpoint<Params, Query, Body, Answer> {
+>(
+  definition: Endpoint<Params, Query, Body, Answer> & { path: PathWith<Path, Params> },
+): Endpoint<Params, Query, Body, Answer> {
   return definition;
 }

@@ -97,17 +97,17 @@ describe("an intake that several people fill", () => {
   test("two who write in one cell at once: the second is told, and nothing is lost", async () => {
     await cell(ilse, "Person, row 2: Una Holm");
     await cell(juno(), "Person, row 2: Una Holm");
-    // Ilse has not heard of Juno's change when hers is sent.
+    // Ilse has not heard of Juno's change when hers is sent: it is on its way while Juno writes.
     await ilse.driver.executeScript(
       "window.realFetch = window.fetch; window.fetch = (url, init) => (String(url).endsWith('/cells') ? new Promise((resolve) => { window.letGo = () => resolve(window.realFetch(url, init)); }) : window.realFetch(url, init));",
     );
     await ilse.press("Una B. Holm", Key.ENTER);
-    await juno().press("Una Marie Holm", Key.ENTER);
-    await juno().see("gridcell", "Person, row 2: Una Marie Holm");
     await ilse.driver.wait(
       async () => ilse.driver.executeScript("return typeof window.letGo === 'function'"),
       WAIT,
     );
+    await juno().press("Una Marie Holm", Key.ENTER);
+    await juno().see("gridcell", "Person, row 2: Una Marie Holm");
     await ilse.driver.executeScript("window.letGo(); window.fetch = window.realFetch;");
     await ilse.see("alert", "Juno Abara wrote here in the meantime.");
     await ilse.see("gridcell", "Person, row 2: Una Marie Holm");

@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   getMe,
   getStartPage,
@@ -7,12 +6,10 @@ import {
   postSetUp,
   postSignIn,
   postSignOut,
-  type Me,
-  type SetUp,
-  type StartPage,
 } from "@amigo/contract/accounts";
-import { getFind, getPulse, type Found, type Pulse } from "@amigo/contract/house";
+import { getFind, getPulse } from "@amigo/contract/house";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 export const {
   useStartPageQuery,
@@ -26,30 +23,20 @@ export const {
   useFindQuery,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    startPage: build.query<z.output<typeof StartPage>, void>({
-      query: () => ({ endpoint: getStartPage }),
-      providesTags: ["me"],
+    startPage: reads(build, getStartPage, { providesTags: ["me"] }),
+    me: reads(build, getMe, { providesTags: ["me"] }),
+    signIn: sendsBody(build, postSignIn),
+    demoSignIn: sendsBody(build, postDemoSignIn),
+    emptyDemo: sends(build, postDemoEmpty, {
+      of: (_: void) => ({ body: { sure: true as const } }),
     }),
-    me: build.query<Me, void>({ query: () => ({ endpoint: getMe }), providesTags: ["me"] }),
-    signIn: build.mutation<unknown, { email: string; password: string }>({
-      query: (body) => ({ endpoint: postSignIn, body }),
-    }),
-    demoSignIn: build.mutation<unknown, { email: string }>({
-      query: (body) => ({ endpoint: postDemoSignIn, body }),
-    }),
-    emptyDemo: build.mutation<unknown, void>({
-      query: () => ({ endpoint: postDemoEmpty, body: { sure: true } }),
-    }),
-    setUp: build.mutation<unknown, z.input<typeof SetUp>>({
-      query: (body) => ({ endpoint: postSetUp, body }),
-    }),
-    signOut: build.mutation<unknown, void>({ query: () => ({ endpoint: postSignOut }) }),
-    pulse: build.query<Pulse, void>({
-      query: () => ({ endpoint: getPulse }),
+    setUp: sendsBody(build, postSetUp),
+    signOut: sends(build, postSignOut, {}),
+    pulse: reads(build, getPulse, {
       providesTags: ["board", "rounds", "posts", "sources", "people", "intakes"],
     }),
-    find: build.query<z.output<typeof Found>[], string>({
-      query: (q) => ({ endpoint: getFind, query: { q } }),
+    find: reads(build, getFind, {
+      of: (q: string) => ({ query: { q } }),
       providesTags: ["board", "sources"],
     }),
   }),

@@ -20,10 +20,10 @@ export interface Fault {
   field: string | undefined;
 }
 
-const ask: BaseQueryFn<Asked, unknown, Fault> = async (
-  { endpoint, params = {}, query = {}, body },
-  { signal, dispatch },
-) => {
+/** How a request is sent and answered. */
+export type Ask = BaseQueryFn<Asked, unknown, Fault>;
+
+const ask: Ask = async ({ endpoint, params = {}, query = {}, body }, { signal, dispatch }) => {
   const path = endpoint.path.replace(/\{(\w+)\}/g, (_, name: string) =>
     encodeURIComponent(String(params[name] ?? "")),
   );
@@ -131,22 +131,26 @@ async function readLines(
   );
 }
 
+/** What answers are about: a change of one of these fetches its answers again. */
+const TAGS = [
+  "board",
+  "rounds",
+  "sources",
+  "posts",
+  "house",
+  "people",
+  "private",
+  "me",
+  "forms",
+  "intakes",
+] as const;
+export type Tag = (typeof TAGS)[number];
+
 /** All data of the pages. Each place adds its own requests to it. */
 export const api = createApi({
   reducerPath: "api",
   baseQuery: ask,
-  tagTypes: [
-    "board",
-    "rounds",
-    "sources",
-    "posts",
-    "house",
-    "people",
-    "private",
-    "me",
-    "forms",
-    "intakes",
-  ],
+  tagTypes: TAGS,
   refetchOnReconnect: true,
   endpoints: () => ({}),
 });

@@ -1,11 +1,9 @@
-import { getBoard, type Board } from "@amigo/contract/board";
+import { getBoard } from "@amigo/contract/board";
 import { api } from "./api";
+import { reads } from "./request";
 
 export const { useBoardQuery } = api.injectEndpoints({
   endpoints: (build) => ({
-    board: build.query<Board, void>({
-      query: () => ({ endpoint: getBoard }),
-      providesTags: ["board", "rounds"],
-    }),
+    board: reads(build, getBoard, { providesTags: ["board", "rounds"] }),
   }),
 });

@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   deleteDraft,
   deleteDraftFile,
@@ -15,17 +14,10 @@ import {
   postTemplate,
   postUnplan,
   putDraft,
-  type Draft,
   type DraftContent,
-  type DraftFile,
-  type DraftReckoning,
-  type TargetHit,
-  type Template,
 } from "@amigo/contract/drafts";
 import { api } from "./api";
-
-type Sent = z.output<typeof postSendDraft.answer>;
-type Shown = z.output<typeof postPreview.answer>;
+import { reads, sends, sendsBody } from "./request";
 
 export const {
   useDraftsQuery,
@@ -45,65 +37,67 @@ export const {
   useDropTemplateMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    drafts: build.query<Draft[], void>({
-      query: () => ({ endpoint: getDrafts }),
-      providesTags: ["posts"],
+    drafts: reads(build, getDrafts, { providesTags: ["posts"] }),
+    draft: reads(build, getDraft, { of: (id: string) => ({ params: { id } }) }),
+    keepDraft: sends(build, putDraft, {
+      of: ({ id, content }: { id: string; content: DraftContent }) => ({
+        params: { id },
+        body: content,
+      }),
     }),
-    draft: build.query<Draft, string>({ query: (id) => ({ endpoint: getDraft, params: { id } }) }),
-    keepDraft: build.mutation<Draft, { id: string; content: DraftContent }>({
-      query: ({ id, content }) => ({ endpoint: putDraft, params: { id }, body: content }),
-    }),
-    dropDraft: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: deleteDraft, params: { id } }),
+    dropDraft: sends(build, deleteDraft, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["posts"],
     }),
-    addFile: build.mutation<DraftFile, { id: string; file: File; inline: boolean }>({
-      query: ({ id, file, inline }) => {
+    addFile: sends(build, postDraftFile, {
+      of: ({ id, file, inline }: { id: string; file: File; inline: boolean }) => {
         const body = new FormData();
         body.set("file", file);
         body.set("inline", inline ? "yes" : "no");
-        return { endpoint: postDraftFile, params: { id }, body };
+        return { params: { id }, body };
       },
     }),
-    dropFile: build.mutation<unknown, { id: string; file: string }>({
-      query: ({ id, file }) => ({ endpoint: deleteDraftFile, params: { id, file } }),
+    dropFile: sends(build, deleteDraftFile, {
+      of: ({ id, file }: { id: string; file: string }) => ({ params: { id, file } }),
     }),
-    reckonDraft: build.query<DraftReckoning, { content: DraftContent; files: number }>({
-      query: (body) => ({ endpoint: postReckonDraft, body }),
+    reckonDraft: reads(build, postReckonDraft, {
+      of: (body: { content: DraftContent; files: number }) => ({ body }),
       providesTags: ["board", "private"],
     }),
-    preview: build.mutation<Shown, { id: string; address: string }>({
-      query: ({ id, address }) => ({ endpoint: postPreview, params: { id }, body: { address } }),
+    preview: sends(build, postPreview, {
+      of: ({ id, address }: { id: string; address: string }) => ({
+        params: { id },
+        body: { address },
+      }),
     }),
-    sendDraft: build.mutation<
-      Sent,
-      { id: string; how: "now" | "later" | "test"; at?: string; asked: string[] }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: postSendDraft, params: { id }, body }),
+    sendDraft: sends(build, postSendDraft, {
+      of: ({
+        id,
+        ...body
+      }: {
+        id: string;
+        how: "now" | "later" | "test";
+        at?: string;
+        asked: string[];
+      }) => ({ params: { id }, body }),
       invalidatesTags: ["posts"],
     }),
-    unplan: build.mutation<Draft, string>({
-      query: (id) => ({ endpoint: postUnplan, params: { id } }),
+    unplan: sends(build, postUnplan, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["posts"],
     }),
-    targets: build.query<TargetHit[], string>({
-      query: (q) => ({ endpoint: getTargets, query: { q } }),
+    targets: reads(build, getTargets, {
+      of: (q: string) => ({ query: { q } }),
       providesTags: ["board", "private", "people"],
     }),
-    targetMembers: build.query<z.output<typeof getTargetMembers.answer>, string>({
-      query: (id) => ({ endpoint: getTargetMembers, params: { id } }),
+    targetMembers: reads(build, getTargetMembers, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["board"],
     }),
-    templates: build.query<Template[], void>({
-      query: () => ({ endpoint: getTemplates }),
-      providesTags: ["me"],
-    }),
-    keepTemplate: build.mutation<
-      Template,
-      { name: string; subject: string; html: string; shared: boolean }
-    >({ query: (body) => ({ endpoint: postTemplate, body }), invalidatesTags: ["me"] }),
-    dropTemplate: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: deleteTemplate, params: { id } }),
+    templates: reads(build, getTemplates, { providesTags: ["me"] }),
+    keepTemplate: sendsBody(build, postTemplate, { invalidatesTags: ["me"] }),
+    dropTemplate: sends(build, deleteTemplate, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["me"],
     }),
   }),

@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   getMaking,
   getNaming,
@@ -11,19 +10,12 @@ import {
   postSeason,
   postSeasonPlan,
   putNaming,
-  type AudienceWords,
-  type AudienceTried,
-  type EditDone,
-  type EditPlan,
   type EditWanted,
-  type Making,
-  type NamesTried,
-  type NamingSettings,
-  type SeasonPlan,
   type SeasonWanted,
 } from "@amigo/contract/edits";
 import type { Each } from "@amigo/core/lists/recipe";
 import { api } from "./api";
+import { reads, sendsBody } from "./request";
 
 const CHANGES = ["rounds", "board", "house", "people"] as const;
 
@@ -41,59 +33,34 @@ export const {
   useOpenSeasonMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    making: build.query<Making, void>({
-      query: () => ({ endpoint: getMaking }),
-      providesTags: ["house", "board"],
-    }),
-    plannedEdit: build.query<EditPlan, EditWanted>({
-      query: (edit) => ({ endpoint: postEditPlan, body: { edit } }),
+    making: reads(build, getMaking, { providesTags: ["house", "board"] }),
+    plannedEdit: reads(build, postEditPlan, {
+      of: (edit: EditWanted) => ({ body: { edit } }),
       providesTags: ["rounds", "board"],
       keepUnusedDataFor: 0,
     }),
-    carryOutEdit: build.mutation<
-      EditDone,
-      { edit: EditWanted; version: number; passed: Record<string, number> }
-    >({ query: (body) => ({ endpoint: postEdit, body }), invalidatesTags: [...CHANGES] }),
-    audienceWords: build.query<AudienceWords, void>({
-      query: () => ({ endpoint: getAudienceWords }),
-      providesTags: ["board"],
-    }),
-    triedAudience: build.query<
-      AudienceTried,
-      { text: string; cursor: number; each: Each | ""; list: string }
-    >({
-      query: (body) => ({ endpoint: postAudienceTry, body }),
+    carryOutEdit: sendsBody(build, postEdit, { invalidatesTags: [...CHANGES] }),
+    audienceWords: reads(build, getAudienceWords, { providesTags: ["board"] }),
+    triedAudience: reads(build, postAudienceTry, {
+      of: (body: { text: string; cursor: number; each: Each | ""; list: string }) => ({ body }),
       providesTags: ["board"],
       keepUnusedDataFor: 10,
     }),
-    triedNames: build.query<
-      NamesTried,
-      { patterns: Record<string, string>; shorts: Record<string, string | null> }
-    >({
-      query: (body) => ({ endpoint: postNamesTry, body }),
+    triedNames: reads(build, postNamesTry, {
+      of: (body: { patterns: Record<string, string>; shorts: Record<string, string | null> }) => ({
+        body,
+      }),
       providesTags: ["board", "house"],
       keepUnusedDataFor: 10,
     }),
-    naming: build.query<NamingSettings, void>({
-      query: () => ({ endpoint: getNaming }),
-      providesTags: ["house"],
-    }),
-    changeNaming: build.mutation<NamingSettings, NamingSettings>({
-      query: (body) => ({ endpoint: putNaming, body }),
-      invalidatesTags: ["house", "board"],
-    }),
-    nextSeason: build.query<z.output<typeof getNextSeason.answer>, void>({
-      query: () => ({ endpoint: getNextSeason }),
-      providesTags: ["board"],
-    }),
-    plannedSeason: build.query<SeasonPlan, SeasonWanted>({
-      query: (body) => ({ endpoint: postSeasonPlan, body }),
+    naming: reads(build, getNaming, { providesTags: ["house"] }),
+    changeNaming: sendsBody(build, putNaming, { invalidatesTags: ["house", "board"] }),
+    nextSeason: reads(build, getNextSeason, { providesTags: ["board"] }),
+    plannedSeason: reads(build, postSeasonPlan, {
+      of: (body: SeasonWanted) => ({ body }),
       providesTags: ["board"],
       keepUnusedDataFor: 0,
     }),
-    openSeason: build.mutation<EditDone, { wanted: SeasonWanted; version: number }>({
-      query: (body) => ({ endpoint: postSeason, body }),
-      invalidatesTags: [...CHANGES, "sources", "me"],
-    }),
+    openSeason: sendsBody(build, postSeason, { invalidatesTags: [...CHANGES, "sources", "me"] }),
   }),
 });

@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   type ANSWER_SORTS,
   getAnswers,
@@ -14,6 +13,7 @@ import {
   type FormPage,
 } from "@amigo/contract/forms";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 export type FormContent = FormPage["content"];
 
@@ -29,51 +29,51 @@ export const {
   useMissingQuery,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    forms: build.query<z.output<typeof getForms.answer>, void>({
-      query: () => ({ endpoint: getForms }),
+    forms: reads(build, getForms, { providesTags: ["forms"] }),
+    form: reads(build, getForm, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["forms"],
     }),
-    form: build.query<FormPage, string>({
-      query: (id) => ({ endpoint: getForm, params: { id } }),
-      providesTags: ["forms"],
-    }),
-    makeForm: build.mutation<
-      { id: string },
-      { slug: string; content: FormContent; mode: "ask" | "itself" }
-    >({ query: (body) => ({ endpoint: postForm, body }), invalidatesTags: ["forms", "sources"] }),
-    changeForm: build.mutation<
-      { version: number },
-      { id: string; slug: string; content: FormContent; mode: "ask" | "itself"; version: number }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: putForm, params: { id }, body }),
+    makeForm: sendsBody(build, postForm, { invalidatesTags: ["forms", "sources"] }),
+    changeForm: sends(build, putForm, {
+      of: ({
+        id,
+        ...body
+      }: {
+        id: string;
+        slug: string;
+        content: FormContent;
+        mode: "ask" | "itself";
+        version: number;
+      }) => ({ params: { id }, body }),
       invalidatesTags: ["forms", "sources"],
     }),
-    formPreview: build.query<{ html: string }, { content: FormContent; language: string }>({
-      query: (body) => ({ endpoint: postFormPreview, body }),
+    formPreview: reads(build, postFormPreview, {
+      of: (body: { content: FormContent; language: string }) => ({ body }),
     }),
-    answers: build.query<
-      z.output<typeof getAnswers.answer>,
-      {
+    answers: reads(build, getAnswers, {
+      of: ({
+        id,
+        ...query
+      }: {
         id: string;
         state: "all" | "waiting" | AnswerLine["state"];
         q: string;
         sort: (typeof ANSWER_SORTS)[number];
         from: number;
-      }
-    >({
-      query: ({ id, ...query }) => ({ endpoint: getAnswers, params: { id }, query }),
+      }) => ({ params: { id }, query }),
       providesTags: ["forms"],
     }),
-    olderAnswers: build.query<AnswerLine[], string>({
-      query: (id) => ({ endpoint: getOlderAnswers, params: { id } }),
+    olderAnswers: reads(build, getOlderAnswers, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["forms"],
     }),
-    decideAnswer: build.mutation<{ state: AnswerLine["state"] }, { id: string; take: boolean }>({
-      query: ({ id, take }) => ({ endpoint: postAnswerDecision, params: { id }, body: { take } }),
+    decideAnswer: sends(build, postAnswerDecision, {
+      of: ({ id, take }: { id: string; take: boolean }) => ({ params: { id }, body: { take } }),
       invalidatesTags: ["forms"],
     }),
-    missing: build.query<z.output<typeof getMissing.answer>, string>({
-      query: (id) => ({ endpoint: getMissing, params: { id } }),
+    missing: reads(build, getMissing, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["forms", "people"],
     }),
   }),

@@ -1,5 +1,3 @@
-import type { TokenScope } from "@amigo/core/access/tokenScopes";
-import type { z } from "zod";
 import {
   deleteToken,
   getHouse,
@@ -10,9 +8,7 @@ import {
   postPicture,
   putBasics,
   putLimits,
-  type House,
   type JournalWanted,
-  type Token,
 } from "@amigo/contract/house";
 import {
   getRetention,
@@ -21,12 +17,7 @@ import {
   type Retention,
 } from "@amigo/contract/retention";
 import { api } from "./api";
-
-interface NewToken {
-  name: string;
-  scopes: TokenScope[];
-  lastDay: string;
-}
+import { reads, sends, sendsBody } from "./request";
 
 export const {
   useHouseQuery,
@@ -43,59 +34,33 @@ export const {
   useChangeRetentionMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    house: build.query<House, void>({
-      query: () => ({ endpoint: getHouse }),
-      providesTags: ["house", "board"],
-    }),
-    changeLimits: build.mutation<{ version: string }, House["limits"] & { version: string }>({
-      query: (body) => ({ endpoint: putLimits, body }),
-      invalidatesTags: ["house", "rounds", "board"],
-    }),
-    changeBasics: build.mutation<
-      z.output<typeof putBasics.answer>,
-      z.output<NonNullable<typeof putBasics.body>>
-    >({
-      query: (body) => ({ endpoint: putBasics, body }),
+    house: reads(build, getHouse, { providesTags: ["house", "board"] }),
+    changeLimits: sendsBody(build, putLimits, { invalidatesTags: ["house", "rounds", "board"] }),
+    changeBasics: sendsBody(build, putBasics, {
       invalidatesTags: ["house", "me", "rounds", "board"],
     }),
-    setPicture: build.mutation<unknown, File>({
-      query: (file) => {
+    setPicture: sends(build, postPicture, {
+      of: (file: File) => {
         const body = new FormData();
         body.set("file", file);
-        return { endpoint: postPicture, body };
+        return { body };
       },
       invalidatesTags: ["me"],
     }),
-    removePicture: build.mutation<unknown, void>({
-      query: () => ({ endpoint: deletePicture }),
-      invalidatesTags: ["me"],
+    removePicture: sends(build, deletePicture, { invalidatesTags: ["me"] }),
+    retention: reads(build, getRetention, { providesTags: ["house"] }),
+    previewRetention: sends(build, postRetentionPreview, {
+      of: (times: Retention["times"]) => ({ body: { times } }),
     }),
-    retention: build.query<Retention, void>({
-      query: () => ({ endpoint: getRetention }),
-      providesTags: ["house"],
-    }),
-    previewRetention: build.mutation<
-      z.output<typeof postRetentionPreview.answer>,
-      Retention["times"]
-    >({ query: (times) => ({ endpoint: postRetentionPreview, body: { times } }) }),
-    changeRetention: build.mutation<Retention, Retention>({
-      query: (body) => ({ endpoint: putRetention, body }),
+    changeRetention: sendsBody(build, putRetention, { invalidatesTags: ["house"] }),
+    tokens: reads(build, getTokens, { providesTags: ["house"] }),
+    makeToken: sendsBody(build, postToken, { invalidatesTags: ["house"] }),
+    revokeToken: sends(build, deleteToken, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["house"],
     }),
-    tokens: build.query<z.output<typeof Token>[], void>({
-      query: () => ({ endpoint: getTokens }),
-      providesTags: ["house"],
-    }),
-    makeToken: build.mutation<{ id: string; token: string }, NewToken>({
-      query: (body) => ({ endpoint: postToken, body }),
-      invalidatesTags: ["house"],
-    }),
-    revokeToken: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: deleteToken, params: { id } }),
-      invalidatesTags: ["house"],
-    }),
-    journal: build.query<z.output<typeof getJournal.answer>, JournalWanted>({
-      query: (query) => ({ endpoint: getJournal, query: { ...query } }),
+    journal: reads(build, getJournal, {
+      of: (query: JournalWanted) => ({ query: { ...query } }),
       providesTags: ["house", "board", "posts", "rounds", "sources"],
     }),
   }),

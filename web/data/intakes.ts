@@ -14,6 +14,7 @@ import {
   type IntakePage,
 } from "@amigo/contract/intakes";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 export type IntakeContent = IntakePage["content"];
 export type IntakeChoices = z.output<typeof getIntakeChoices.answer>;
@@ -21,59 +22,55 @@ export type IntakePeople = { account: string; role: "lead" | "helper" }[];
 
 export const intakesApi = api.injectEndpoints({
   endpoints: (build) => ({
-    intakes: build.query<z.output<typeof getIntakes.answer>, void>({
-      query: () => ({ endpoint: getIntakes }),
+    intakes: reads(build, getIntakes, { providesTags: ["intakes"] }),
+    intakeChoices: reads(build, getIntakeChoices, { providesTags: ["board", "house"] }),
+    intake: reads(build, getIntake, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["intakes"],
     }),
-    intakeChoices: build.query<z.output<typeof getIntakeChoices.answer>, void>({
-      query: () => ({ endpoint: getIntakeChoices }),
-      providesTags: ["board", "house"],
-    }),
-    intake: build.query<IntakePage, string>({
-      query: (id) => ({ endpoint: getIntake, params: { id } }),
-      providesTags: ["intakes"],
-    }),
-    makeIntake: build.mutation<{ id: string }, { content: IntakeContent; people: IntakePeople }>({
-      query: (body) => ({ endpoint: postIntake, body }),
+    makeIntake: sendsBody(build, postIntake, { invalidatesTags: ["intakes"] }),
+    changeIntake: sends(build, putIntake, {
+      of: ({
+        id,
+        ...body
+      }: {
+        id: string;
+        content: IntakeContent;
+        people: IntakePeople;
+        version: number;
+      }) => ({ params: { id }, body }),
       invalidatesTags: ["intakes"],
     }),
-    changeIntake: build.mutation<
-      { version: number },
-      { id: string; content: IntakeContent; people: IntakePeople; version: number }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: putIntake, params: { id }, body }),
-      invalidatesTags: ["intakes"],
-    }),
-    writeCells: build.mutation<
-      z.output<typeof postIntakeCells.answer>,
-      { id: string; changes: CellChange[] }
-    >({
-      query: ({ id, changes }) => ({
-        endpoint: postIntakeCells,
+    writeCells: sends(build, postIntakeCells, {
+      of: ({ id, changes }: { id: string; changes: CellChange[] }) => ({
         params: { id },
         body: { changes },
       }),
       invalidatesTags: ["intakes"],
     }),
-    removeRows: build.mutation<{ changed: number }, { id: string; rows: string[]; back: boolean }>({
-      query: ({ id, ...body }) => ({ endpoint: postIntakeRemove, params: { id }, body }),
+    removeRows: sends(build, postIntakeRemove, {
+      of: ({ id, ...body }: { id: string; rows: string[]; back: boolean }) => ({
+        params: { id },
+        body,
+      }),
       invalidatesTags: ["intakes"],
     }),
-    approveRows: build.mutation<
-      z.output<typeof postIntakeApproval.answer>,
-      { id: string; rows: { id: string; version: number }[]; approve: boolean }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: postIntakeApproval, params: { id }, body }),
+    approveRows: sends(build, postIntakeApproval, {
+      of: ({
+        id,
+        ...body
+      }: {
+        id: string;
+        rows: { id: string; version: number }[];
+        approve: boolean;
+      }) => ({ params: { id }, body }),
       invalidatesTags: ["intakes", "board", "people"],
     }),
-    intakeHistory: build.query<z.output<typeof getIntakeHistory.answer>, string>({
-      query: (id) => ({ endpoint: getIntakeHistory, params: { id } }),
+    intakeHistory: reads(build, getIntakeHistory, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["intakes"],
     }),
-    setWatch: build.mutation<
-      { watching: boolean },
-      { what: "intake" | "list"; id: string; watching: boolean }
-    >({ query: (body) => ({ endpoint: putWatch, body }), invalidatesTags: ["intakes", "board"] }),
+    setWatch: sendsBody(build, putWatch, { invalidatesTags: ["intakes", "board"] }),
   }),
 });
 

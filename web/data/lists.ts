@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   deleteKept,
   getAllLists,
@@ -15,13 +14,14 @@ import {
   postTryAll,
   postWelcomePreview,
   putOwnShort,
-  type Kept,
-  type ListPage,
-  type Member,
-  type VerdictAnswer,
 } from "@amigo/contract/lists";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
+import type { Endpoint } from "@amigo/contract/endpoint";
 import { api } from "./api";
+import { type BodyOf, reads, sends } from "./request";
+
+/** A request about one list: its id, and what the endpoint takes. */
+type OfList<E extends Endpoint> = { id: string } & BodyOf<E>;
 
 export const {
   useListQuery,
@@ -41,81 +41,65 @@ export const {
   useAllListsQuery,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    list: build.query<ListPage, string>({
-      query: (id) => ({ endpoint: getList, params: { id } }),
+    list: reads(build, getList, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["board", "rounds"],
     }),
-    members: build.query<
-      { total: number; members: Member[] },
-      { id: string; q: string; from: number; on: string }
-    >({
-      query: ({ id, ...query }) => ({ endpoint: getMembers, params: { id }, query }),
+    members: reads(build, getMembers, {
+      of: ({ id, ...query }: { id: string; q: string; from: number; on: string }) => ({
+        params: { id },
+        query,
+      }),
       providesTags: ["board"],
     }),
-    kept: build.query<Kept[], string>({
-      query: (id) => ({ endpoint: getKept, params: { id } }),
+    kept: reads(build, getKept, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["board"],
     }),
-    setHowOften: build.mutation<
-      unknown,
-      { id: string; address: string; howOften: Member["howOften"] }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: putMemberHowOften, params: { id }, body }),
+    setHowOften: sends(build, putMemberHowOften, {
+      of: ({ id, ...body }: OfList<typeof putMemberHowOften>) => ({ params: { id }, body }),
       invalidatesTags: ["board"],
     }),
-    keep: build.mutation<
-      { address: string; member: boolean },
-      { id: string; address: string; side: "on" | "off"; reason: string; lastDay: string }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: postKept, params: { id }, body }),
+    keep: sends(build, postKept, {
+      of: ({ id, ...body }: OfList<typeof postKept>) => ({ params: { id }, body }),
       invalidatesTags: ["board", "rounds", "people"],
     }),
-    letGo: build.mutation<{ member: boolean }, { id: string; address: string }>({
-      query: ({ id, ...body }) => ({ endpoint: deleteKept, params: { id }, body }),
+    letGo: sends(build, deleteKept, {
+      of: ({ id, ...body }: OfList<typeof deleteKept>) => ({ params: { id }, body }),
       invalidatesTags: ["board", "rounds", "people"],
     }),
-    listJournal: build.query<z.output<typeof getListJournal.answer>, string>({
-      query: (id) => ({ endpoint: getListJournal, params: { id } }),
+    listJournal: reads(build, getListJournal, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["board", "posts"],
     }),
-    try: build.mutation<VerdictAnswer, { id: string; address: string; proof: Proof }>({
-      query: ({ id, ...body }) => ({ endpoint: postTry, params: { id }, body }),
+    try: sends(build, postTry, {
+      of: ({ id, ...body }: OfList<typeof postTry>) => ({ params: { id }, body }),
     }),
-    tryAll: build.query<z.output<typeof postTryAll.answer>, { address: string; proof: Proof }>({
-      query: (body) => ({ endpoint: postTryAll, body }),
+    tryAll: reads(build, postTryAll, {
+      of: (body: { address: string; proof: Proof }) => ({ body }),
       providesTags: ["board", "house"],
       keepUnusedDataFor: 10,
     }),
-    agree: build.mutation<{ members: number }, { id: string; ids: string[]; agree: boolean }>({
-      query: ({ id, ...body }) => ({ endpoint: postAgree, params: { id }, body }),
+    agree: sends(build, postAgree, {
+      of: ({ id, ...body }: OfList<typeof postAgree>) => ({ params: { id }, body }),
       invalidatesTags: ["board", "people"],
     }),
-    pasted: build.mutation<z.output<typeof postPasted.answer>, { id: string; text: string }>({
-      query: ({ id, text }) => ({ endpoint: postPasted, params: { id }, body: { text } }),
+    pasted: sends(build, postPasted, {
+      of: ({ id, ...body }: OfList<typeof postPasted>) => ({ params: { id }, body }),
     }),
-    welcomePreview: build.query<
-      z.output<typeof postWelcomePreview.answer>,
-      { text: string; list: string | null; as: string }
-    >({ query: (body) => ({ endpoint: postWelcomePreview, body }) }),
-    addMembers: build.mutation<
-      z.output<typeof postMembers.answer>,
-      {
-        id: string;
-        addresses: string[];
-        how: "quietly" | "welcome" | "ask";
-        reason: string;
-        lastDay: string;
-      }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: postMembers, params: { id }, body }),
+    welcomePreview: reads(build, postWelcomePreview, {
+      of: (body: { text: string; list: string | null; as: string }) => ({ body }),
+    }),
+    addMembers: sends(build, postMembers, {
+      of: ({ id, ...body }: OfList<typeof postMembers>) => ({ params: { id }, body }),
       invalidatesTags: ["board", "rounds", "people"],
     }),
-    ownShort: build.mutation<{ short: string }, { id: string; short: string }>({
-      query: ({ id, short }) => ({ endpoint: putOwnShort, params: { id }, body: { short } }),
+    ownShort: sends(build, putOwnShort, {
+      of: ({ id, ...body }: OfList<typeof putOwnShort>) => ({ params: { id }, body }),
       invalidatesTags: ["board"],
     }),
-    allLists: build.query<z.output<typeof getAllLists.answer>, string>({
-      query: (season) => ({ endpoint: getAllLists, query: { season } }),
+    allLists: reads(build, getAllLists, {
+      of: (season: string) => ({ query: { season } }),
       providesTags: ["board", "house"],
     }),
   }),

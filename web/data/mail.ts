@@ -1,14 +1,6 @@
-import {
-  getMailHouse,
-  getReach,
-  postHeal,
-  postQueue,
-  putMailSettings,
-  type MailHouse,
-  type MailSettings,
-  type Reach,
-} from "@amigo/contract/mail";
+import { getMailHouse, getReach, postHeal, postQueue, putMailSettings } from "@amigo/contract/mail";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 export const {
   useMailHouseQuery,
@@ -18,24 +10,15 @@ export const {
   useHealMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    mailHouse: build.query<MailHouse, void>({
-      query: () => ({ endpoint: getMailHouse }),
-      providesTags: ["house"],
-    }),
-    changeMailSettings: build.mutation<{ version: string }, MailSettings & { version: string }>({
-      query: (body) => ({ endpoint: putMailSettings, body }),
-      invalidatesTags: ["house"],
-    }),
-    pauseQueue: build.mutation<unknown, boolean>({
-      query: (paused) => ({ endpoint: postQueue, body: { paused } }),
+    mailHouse: reads(build, getMailHouse, { providesTags: ["house"] }),
+    changeMailSettings: sendsBody(build, putMailSettings, { invalidatesTags: ["house"] }),
+    pauseQueue: sends(build, postQueue, {
+      of: (paused: boolean) => ({ body: { paused } }),
       invalidatesTags: ["house", "posts", "board"],
     }),
-    reach: build.query<Reach, void>({
-      query: () => ({ endpoint: getReach }),
-      providesTags: ["people", "board"],
-    }),
-    heal: build.mutation<unknown, string>({
-      query: (address) => ({ endpoint: postHeal, body: { address } }),
+    reach: reads(build, getReach, { providesTags: ["people", "board"] }),
+    heal: sends(build, postHeal, {
+      of: (address: string) => ({ body: { address } }),
       invalidatesTags: ["people", "board", "posts"],
     }),
   }),

@@ -1,6 +1,5 @@
-import type { z } from "zod";
-import type { HOW_OFTEN } from "@amigo/contract/member";
 import {
+  type HOW_OFTEN,
   getMember,
   getMemberArchive,
   getMemberOthers,
@@ -15,10 +14,9 @@ import {
   postWrong,
   putHowOften,
   putPause,
-  type MemberLists,
-  type MemberPost,
 } from "@amigo/contract/member";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 type HowOften = (typeof HOW_OFTEN)[number];
 
@@ -39,60 +37,50 @@ export const {
   useMemberOthersQuery,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    member: build.query<MemberLists, void>({
-      query: () => ({ endpoint: getMember }),
-      providesTags: ["me"],
-    }),
-    memberLink: build.mutation<unknown, string>({
-      query: (address) => ({ endpoint: postMemberLink, body: { address } }),
-    }),
-    memberEnter: build.mutation<unknown, string>({
-      query: (token) => ({ endpoint: postMemberEnter, body: { token } }),
+    member: reads(build, getMember, { providesTags: ["me"] }),
+    memberLink: sends(build, postMemberLink, { of: (address: string) => ({ body: { address } }) }),
+    memberEnter: sends(build, postMemberEnter, {
+      of: (token: string) => ({ body: { token } }),
       invalidatesTags: ["me"],
     }),
-    memberGo: build.mutation<unknown, void>({
-      query: () => ({ endpoint: postMemberGo }),
+    memberGo: sends(build, postMemberGo, { invalidatesTags: ["me"] }),
+    howOften: sends(build, putHowOften, {
+      of: ({ id, howOften }: { id: string; howOften: HowOften }) => ({
+        params: { id },
+        body: { howOften },
+      }),
       invalidatesTags: ["me"],
     }),
-    howOften: build.mutation<unknown, { id: string; howOften: HowOften }>({
-      query: ({ id, howOften }) => ({ endpoint: putHowOften, params: { id }, body: { howOften } }),
+    pause: sends(build, putPause, {
+      of: (until: string) => ({ body: { until } }),
       invalidatesTags: ["me"],
     }),
-    pause: build.mutation<unknown, string>({
-      query: (until) => ({ endpoint: putPause, body: { until } }),
+    memberLeave: sends(build, postMemberLeave, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["me"],
     }),
-    memberLeave: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: postMemberLeave, params: { id } }),
+    memberJoin: sends(build, postMemberJoin, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["me"],
     }),
-    memberJoin: build.mutation<{ member: boolean }, string>({
-      query: (id) => ({ endpoint: postMemberJoin, params: { id } }),
-      invalidatesTags: ["me"],
+    newAddress: sends(build, postNewAddress, { of: (address: string) => ({ body: { address } }) }),
+    confirmAddress: sends(build, postConfirmAddress, {
+      of: (token: string) => ({ body: { token } }),
     }),
-    newAddress: build.mutation<unknown, string>({
-      query: (address) => ({ endpoint: postNewAddress, body: { address } }),
-    }),
-    confirmAddress: build.mutation<{ address: string }, string>({
-      query: (token) => ({ endpoint: postConfirmAddress, body: { token } }),
-    }),
-    wrong: build.mutation<unknown, { about: string; text: string }>({
-      query: (body) => ({ endpoint: postWrong, body }),
-    }),
-    memberArchive: build.query<MemberPost[], { id: string; before?: string; q: string }>({
-      query: ({ id, before, q }) => ({
-        endpoint: getMemberArchive,
+    wrong: sendsBody(build, postWrong),
+    memberArchive: reads(build, getMemberArchive, {
+      of: ({ id, before, q }: { id: string; before?: string; q: string }) => ({
         params: { id },
         query: { before, q },
       }),
       providesTags: ["me"],
     }),
-    memberPost: build.query<z.output<typeof getMemberPost.answer>, string>({
-      query: (id) => ({ endpoint: getMemberPost, params: { id } }),
+    memberPost: reads(build, getMemberPost, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["me"],
     }),
-    memberOthers: build.query<{ name: string; address: string }[], string>({
-      query: (id) => ({ endpoint: getMemberOthers, params: { id } }),
+    memberOthers: reads(build, getMemberOthers, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["me"],
     }),
   }),

@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   deleteByHand,
   getByHand,
@@ -11,10 +10,9 @@ import {
   postJoin,
   postPart,
   putAddresses,
-  type PersonPage,
-  type QuestionLine,
 } from "@amigo/contract/people";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 const CHANGES = ["people", "rounds", "board"] as const;
 
@@ -32,52 +30,42 @@ export const {
   useSettleAddressesMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    people: build.query<
-      z.output<typeof getPeople.answer>,
-      { q: string; only: "" | "unreachable"; from: number }
-    >({ query: (query) => ({ endpoint: getPeople, query }), providesTags: ["people", "board"] }),
-    person: build.query<PersonPage, string>({
-      query: (id) => ({ endpoint: getPerson, params: { id } }),
+    people: reads(build, getPeople, {
+      of: (query: { q: string; only: "" | "unreachable"; from: number }) => ({ query }),
       providesTags: ["people", "board"],
     }),
-    left: build.query<z.output<typeof getLeft.answer>, string>({
-      query: (q) => ({ endpoint: getLeft, query: { q } }),
+    person: reads(build, getPerson, {
+      of: (id: string) => ({ params: { id } }),
+      providesTags: ["people", "board"],
+    }),
+    left: reads(build, getLeft, {
+      of: (q: string) => ({ query: { q } }),
       providesTags: ["people", "rounds"],
     }),
-    forget: build.mutation<unknown, { id: string; name: string }>({
-      query: ({ id, name }) => ({ endpoint: postForget, params: { id }, body: { name } }),
+    forget: sends(build, postForget, {
+      of: ({ id, name }: { id: string; name: string }) => ({ params: { id }, body: { name } }),
       invalidatesTags: [...CHANGES, "house"],
     }),
-    questions: build.query<QuestionLine[], void>({
-      query: () => ({ endpoint: getQuestions }),
-      providesTags: ["people", "rounds"],
-    }),
-    answer: build.mutation<unknown, { key: string; choice: string }>({
-      query: (body) => ({ endpoint: postAnswer, body }),
+    questions: reads(build, getQuestions, { providesTags: ["people", "rounds"] }),
+    answer: sendsBody(build, postAnswer, { invalidatesTags: [...CHANGES] }),
+    byHand: reads(build, getByHand, { providesTags: ["people"] }),
+    withdraw: sends(build, deleteByHand, {
+      of: (number: number) => ({ params: { number } }),
       invalidatesTags: [...CHANGES],
     }),
-    byHand: build.query<z.output<typeof getByHand.answer>, void>({
-      query: () => ({ endpoint: getByHand }),
-      providesTags: ["people"],
-    }),
-    withdraw: build.mutation<unknown, number>({
-      query: (number) => ({ endpoint: deleteByHand, params: { number } }),
+    join: sends(build, postJoin, {
+      of: ({ id, other }: { id: string; other: string }) => ({ params: { id }, body: { other } }),
       invalidatesTags: [...CHANGES],
     }),
-    join: build.mutation<unknown, { id: string; other: string }>({
-      query: ({ id, other }) => ({ endpoint: postJoin, params: { id }, body: { other } }),
+    part: sends(build, postPart, {
+      of: ({ id, ...body }: { id: string; students: string[]; addresses: string[] }) => ({
+        params: { id },
+        body,
+      }),
       invalidatesTags: [...CHANGES],
     }),
-    part: build.mutation<
-      { person: string },
-      { id: string; students: string[]; addresses: string[] }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: postPart, params: { id }, body }),
-      invalidatesTags: [...CHANGES],
-    }),
-    settleAddresses: build.mutation<unknown, { id: string; addresses: string[] }>({
-      query: ({ id, addresses }) => ({
-        endpoint: putAddresses,
+    settleAddresses: sends(build, putAddresses, {
+      of: ({ id, addresses }: { id: string; addresses: string[] }) => ({
         params: { id },
         body: { addresses },
       }),

@@ -8,11 +8,9 @@ import {
   postRetry,
   postTakeBack,
   postTakeOut,
-  type HeldLine,
-  type PostLine,
-  type PostPage,
 } from "@amigo/contract/posts";
 import { api } from "./api";
+import { reads, sends } from "./request";
 
 export const {
   usePostsQuery,
@@ -26,43 +24,50 @@ export const {
   useTakeOutMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    posts: build.query<PostLine[], { list?: string; before?: string; q?: string }>({
-      query: (query) => ({ endpoint: getPosts, query: { ...query } }),
+    posts: reads(build, getPosts, {
+      of: (query: { list?: string; before?: string; q?: string }) => ({ query: { ...query } }),
       providesTags: ["posts"],
     }),
-    post: build.query<PostPage, string>({
-      query: (id) => ({ endpoint: getPost, params: { id } }),
+    post: reads(build, getPost, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["posts"],
     }),
-    held: build.query<HeldLine[], void>({
-      query: () => ({ endpoint: getHeld }),
-      providesTags: ["posts"],
-    }),
-    decideHeld: build.mutation<
-      { addresses: number },
-      { id: string; decision: "let out" | "return" | "drop"; word: string }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: postHeld, params: { id }, body }),
+    held: reads(build, getHeld, { providesTags: ["posts"] }),
+    decideHeld: sends(build, postHeld, {
+      of: ({
+        id,
+        ...body
+      }: {
+        id: string;
+        decision: "let out" | "return" | "drop";
+        word: string;
+      }) => ({ params: { id }, body }),
       invalidatesTags: ["posts", "board"],
     }),
-    takeBack: build.mutation<{ draft: string | null }, string>({
-      query: (id) => ({ endpoint: postTakeBack, params: { id } }),
+    takeBack: sends(build, postTakeBack, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["posts"],
     }),
-    pausePost: build.mutation<unknown, { id: string; paused: boolean }>({
-      query: ({ id, paused }) => ({ endpoint: postPause, params: { id }, body: { paused } }),
+    pausePost: sends(build, postPause, {
+      of: ({ id, paused }: { id: string; paused: boolean }) => ({
+        params: { id },
+        body: { paused },
+      }),
       invalidatesTags: ["posts"],
     }),
-    cancel: build.mutation<{ cancelled: number }, string>({
-      query: (id) => ({ endpoint: postCancel, params: { id } }),
+    cancel: sends(build, postCancel, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["posts"],
     }),
-    retry: build.mutation<unknown, { id: string; address: string }>({
-      query: ({ id, address }) => ({ endpoint: postRetry, params: { id }, body: { address } }),
+    retry: sends(build, postRetry, {
+      of: ({ id, address }: { id: string; address: string }) => ({
+        params: { id },
+        body: { address },
+      }),
       invalidatesTags: ["posts"],
     }),
-    takeOut: build.mutation<unknown, { id: string; out: boolean }>({
-      query: ({ id, out }) => ({ endpoint: postTakeOut, params: { id }, body: { out } }),
+    takeOut: sends(build, postTakeOut, {
+      of: ({ id, out }: { id: string; out: boolean }) => ({ params: { id }, body: { out } }),
       invalidatesTags: ["posts"],
     }),
   }),

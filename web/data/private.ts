@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   deletePrivateList,
   getPersonHits,
@@ -6,10 +5,10 @@ import {
   getPrivateLists,
   postPrivateList,
   putPrivateList,
-  type PrivateListLine,
   type PrivateListPage,
 } from "@amigo/contract/private";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 export const {
   usePrivateListsQuery,
@@ -20,37 +19,31 @@ export const {
   usePersonHitsQuery,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    privateLists: build.query<PrivateListLine[], void>({
-      query: () => ({ endpoint: getPrivateLists }),
+    privateLists: reads(build, getPrivateLists, { providesTags: ["private", "people"] }),
+    privateList: reads(build, getPrivateList, {
+      of: (id: string) => ({ params: { id } }),
       providesTags: ["private", "people"],
     }),
-    privateList: build.query<PrivateListPage, string>({
-      query: (id) => ({ endpoint: getPrivateList, params: { id } }),
-      providesTags: ["private", "people"],
-    }),
-    makePrivateList: build.mutation<{ id: string }, { name: string; people: string[] }>({
-      query: (body) => ({ endpoint: postPrivateList, body }),
-      invalidatesTags: ["private"],
-    }),
-    changePrivateList: build.mutation<
-      PrivateListPage,
-      {
+    makePrivateList: sendsBody(build, postPrivateList, { invalidatesTags: ["private"] }),
+    changePrivateList: sends(build, putPrivateList, {
+      of: ({
+        id,
+        ...body
+      }: {
         id: string;
         name?: string;
         children?: PrivateListPage["children"];
         add?: string[];
         remove?: string[];
-      }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: putPrivateList, params: { id }, body }),
+      }) => ({ params: { id }, body }),
       invalidatesTags: ["private"],
     }),
-    deletePrivateList: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: deletePrivateList, params: { id } }),
+    deletePrivateList: sends(build, deletePrivateList, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["private"],
     }),
-    personHits: build.query<z.output<typeof getPersonHits.answer>, string>({
-      query: (q) => ({ endpoint: getPersonHits, query: { q } }),
+    personHits: reads(build, getPersonHits, {
+      of: (q: string) => ({ query: { q } }),
       providesTags: ["people"],
     }),
   }),

@@ -5,10 +5,9 @@ import {
   postDecideRequest,
   postRequest,
   postWithdrawRequest,
-  type RequestEffect,
-  type RequestLine,
 } from "@amigo/contract/requests";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 export type RequestWanted = z.input<NonNullable<typeof postRequest.body>>;
 
@@ -20,27 +19,21 @@ export const {
   useWithdrawRequestMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    requests: build.query<RequestLine[], void>({
-      query: () => ({ endpoint: getRequests }),
-      providesTags: ["house", "board"],
-    }),
-    askFor: build.mutation<z.output<typeof postRequest.answer>, RequestWanted>({
-      query: (body) => ({ endpoint: postRequest, body }),
-      invalidatesTags: ["house", "board"],
-    }),
-    requestEffect: build.query<z.output<typeof RequestEffect>, string>({
-      query: (id) => ({ endpoint: getRequestEffect, params: { id } }),
+    requests: reads(build, getRequests, { providesTags: ["house", "board"] }),
+    askFor: sendsBody(build, postRequest, { invalidatesTags: ["house", "board"] }),
+    requestEffect: reads(build, getRequestEffect, {
+      of: (id: string) => ({ params: { id } }),
       keepUnusedDataFor: 0,
     }),
-    decideRequest: build.mutation<
-      { done: string },
-      { id: string; yes: boolean; until: string; word: string }
-    >({
-      query: ({ id, ...body }) => ({ endpoint: postDecideRequest, params: { id }, body }),
+    decideRequest: sends(build, postDecideRequest, {
+      of: ({ id, ...body }: { id: string; yes: boolean; until: string; word: string }) => ({
+        params: { id },
+        body,
+      }),
       invalidatesTags: ["house", "board", "rounds", "people"],
     }),
-    withdrawRequest: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: postWithdrawRequest, params: { id } }),
+    withdrawRequest: sends(build, postWithdrawRequest, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["house", "board"],
     }),
   }),

@@ -1,4 +1,3 @@
-import type { z } from "zod";
 import {
   getCause,
   getOpenRound,
@@ -8,12 +7,9 @@ import {
   postDecisions,
   postStep,
   postTakeBack,
-  type CausePage,
-  type RoundLine,
-  type RoundPage,
-  type TakeBack,
 } from "@amigo/contract/rounds";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 const STEPS = ["rounds", "board", "people"] as const;
 
@@ -28,44 +24,27 @@ export const {
   useTakeBackMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    openRound: build.query<RoundPage | null, void>({
-      query: () => ({ endpoint: getOpenRound }),
+    openRound: reads(build, getOpenRound, { providesTags: ["rounds"] }),
+    round: reads(build, getRound, {
+      of: (number: number) => ({ params: { number } }),
       providesTags: ["rounds"],
     }),
-    round: build.query<RoundPage, number>({
-      query: (number) => ({ endpoint: getRound, params: { number } }),
+    rounds: reads(build, getRounds, { providesTags: ["rounds"] }),
+    cause: reads(build, getCause, {
+      of: ({ round, position }: { round: number; position: number; version: number }) => ({
+        params: { number: round, position },
+      }),
       providesTags: ["rounds"],
     }),
-    rounds: build.query<z.output<typeof RoundLine>[], void>({
-      query: () => ({ endpoint: getRounds }),
-      providesTags: ["rounds"],
-    }),
-    cause: build.query<CausePage, { round: number; position: number; version: number }>({
-      query: ({ round, position }) => ({ endpoint: getCause, params: { number: round, position } }),
-      providesTags: ["rounds"],
-    }),
-    decide: build.mutation<
-      { version: number },
-      { round: number; causes: number[]; decision: "accepted" | "held" }
-    >({
-      query: (body) => ({ endpoint: postDecisions, body }),
-      invalidatesTags: ["rounds"],
-    }),
-    step: build.mutation<
-      z.output<typeof postStep.answer>,
-      { round: number; version: number; passed: Record<string, number> }
-    >({ query: (body) => ({ endpoint: postStep, body }), invalidatesTags: [...STEPS] }),
-    plannedTakeBack: build.query<TakeBack, number>({
-      query: (number) => ({ endpoint: getTakeBack, params: { number } }),
+    decide: sendsBody(build, postDecisions, { invalidatesTags: ["rounds"] }),
+    step: sendsBody(build, postStep, { invalidatesTags: [...STEPS] }),
+    plannedTakeBack: reads(build, getTakeBack, {
+      of: (number: number) => ({ params: { number } }),
       providesTags: ["rounds", "board"],
       keepUnusedDataFor: 0,
     }),
-    takeBack: build.mutation<
-      z.output<typeof postTakeBack.answer>,
-      { round: number; passed: Record<string, number> }
-    >({
-      query: ({ round, passed }) => ({
-        endpoint: postTakeBack,
+    takeBack: sends(build, postTakeBack, {
+      of: ({ round, passed }: { round: number; passed: Record<string, number> }) => ({
         params: { number: round },
         body: { passed },
       }),

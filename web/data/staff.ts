@@ -13,10 +13,10 @@ import {
   postPassword,
   postSignInByLink,
   putAccount,
-  type SessionLine,
 } from "@amigo/contract/staff";
-import { getHelped, postRows, type HelpedSource } from "@amigo/contract/sources";
+import { getHelped, postRows } from "@amigo/contract/sources";
 import { api } from "./api";
+import { reads, sends, sendsBody } from "./request";
 
 type Given = z.input<NonNullable<typeof putAccount.body>>;
 
@@ -38,60 +38,34 @@ export const {
   useAddRowsMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    accounts: build.query<z.output<typeof getAccounts.answer>, void>({
-      query: () => ({ endpoint: getAccounts }),
-      providesTags: ["house"],
-    }),
-    invite: build.mutation<{ id: string }, z.input<NonNullable<typeof postAccount.body>>>({
-      query: (body) => ({ endpoint: postAccount, body }),
-      invalidatesTags: ["house", "board"],
-    }),
-    changeAccount: build.mutation<unknown, { id: string } & Given>({
-      query: ({ id, ...body }) => ({ endpoint: putAccount, params: { id }, body }),
+    accounts: reads(build, getAccounts, { providesTags: ["house"] }),
+    invite: sendsBody(build, postAccount, { invalidatesTags: ["house", "board"] }),
+    changeAccount: sends(build, putAccount, {
+      of: ({ id, ...body }: { id: string } & Given) => ({ params: { id }, body }),
       invalidatesTags: ["house", "board", "me"],
     }),
-    endAccount: build.mutation<unknown, { id: string; ended: boolean }>({
-      query: ({ id, ended }) => ({ endpoint: postEndAccount, params: { id }, body: { ended } }),
+    endAccount: sends(build, postEndAccount, {
+      of: ({ id, ended }: { id: string; ended: boolean }) => ({ params: { id }, body: { ended } }),
       invalidatesTags: ["house", "board"],
     }),
-    inviteAgain: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: postInviteAgain, params: { id } }),
-    }),
-    sessions: build.query<SessionLine[], void>({
-      query: () => ({ endpoint: getOwnSessions }),
-      providesTags: ["me"],
-    }),
-    endSession: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: deleteSession, params: { id } }),
+    inviteAgain: sends(build, postInviteAgain, { of: (id: string) => ({ params: { id } }) }),
+    sessions: reads(build, getOwnSessions, { providesTags: ["me"] }),
+    endSession: sends(build, deleteSession, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["me"],
     }),
-    endOthers: build.mutation<{ ended: number }, void>({
-      query: () => ({ endpoint: postEndOthers }),
-      invalidatesTags: ["me"],
-    }),
-    changePassword: build.mutation<unknown, { current: string; password: string }>({
-      query: (body) => ({ endpoint: postPassword, body }),
-      invalidatesTags: ["me"],
-    }),
-    mailLink: build.mutation<unknown, { email: string; what: "sign-in" | "new password" }>({
-      query: (body) => ({ endpoint: postMailLink, body }),
-    }),
-    signInByLink: build.mutation<unknown, string>({
-      query: (token) => ({ endpoint: postSignInByLink, body: { token } }),
-    }),
-    lookAtLink: build.query<z.output<typeof postLookAtLink.answer>, string>({
-      query: (token) => ({ endpoint: postLookAtLink, body: { token } }),
+    endOthers: sends(build, postEndOthers, { invalidatesTags: ["me"] }),
+    changePassword: sendsBody(build, postPassword, { invalidatesTags: ["me"] }),
+    mailLink: sendsBody(build, postMailLink),
+    signInByLink: sends(build, postSignInByLink, { of: (token: string) => ({ body: { token } }) }),
+    lookAtLink: reads(build, postLookAtLink, {
+      of: (token: string) => ({ body: { token } }),
       keepUnusedDataFor: 0,
     }),
-    choosePassword: build.mutation<unknown, { token: string; password: string }>({
-      query: (body) => ({ endpoint: postChoosePassword, body }),
-    }),
-    helped: build.query<HelpedSource[], void>({
-      query: () => ({ endpoint: getHelped }),
-      providesTags: ["sources"],
-    }),
-    addRows: build.mutation<{ added: number }, { id: string; rows: string[][] }>({
-      query: ({ id, rows }) => ({ endpoint: postRows, params: { id }, body: { rows } }),
+    choosePassword: sendsBody(build, postChoosePassword),
+    helped: reads(build, getHelped, { providesTags: ["sources"] }),
+    addRows: sends(build, postRows, {
+      of: ({ id, rows }: { id: string; rows: string[][] }) => ({ params: { id }, body: { rows } }),
       invalidatesTags: ["sources", "rounds", "board"],
     }),
   }),

@@ -18,13 +18,18 @@ import {
   postSignInPasskey,
   postSignInPasskeyOptions,
   putTwoStepFor,
-  type TwoStep,
 } from "@amigo/contract/twoStep";
 import type { TwoStepFor } from "@amigo/core/access/twoStep";
 import { api, type Fault } from "./api";
+import { type BodyOf, asks, reads, sends, sendsBody } from "./request";
 
 type Codes = z.output<typeof postRecoveryCodes.answer>;
 type Json = z.output<typeof postPasskeyOptions.answer>["options"];
+
+/** What a device has answered, as the server takes it: it is JSON already, of a shape that only its standard names (WebAuthn, section 5.1.8). */
+function asJson(answer: object): BodyOf<typeof postSignInPasskey>["answer"] {
+  return { ...answer } as BodyOf<typeof postSignInPasskey>["answer"];
+}
 
 export const {
   useTwoStepQuery,
@@ -43,78 +48,68 @@ export const {
   useAskForTwoStepMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
-    twoStep: build.query<TwoStep, void>({
-      query: () => ({ endpoint: getTwoStep }),
-      providesTags: ["me"],
+    twoStep: reads(build, getTwoStep, { providesTags: ["me"] }),
+    beginAuthenticator: sends(build, postAuthenticator, {
+      of: (password: string) => ({ body: { password } }),
     }),
-    beginAuthenticator: build.mutation<z.output<typeof postAuthenticator.answer>, string>({
-      query: (password) => ({ endpoint: postAuthenticator, body: { password } }),
+    confirmAuthenticator: sends(build, postConfirmAuthenticator, {
+      of: (code: string) => ({ body: { code } }),
     }),
-    confirmAuthenticator: build.mutation<Codes, string>({
-      query: (code) => ({ endpoint: postConfirmAuthenticator, body: { code } }),
-    }),
-    removeAuthenticator: build.mutation<unknown, string>({
-      query: (password) => ({ endpoint: postRemoveAuthenticator, body: { password } }),
+    removeAuthenticator: sends(build, postRemoveAuthenticator, {
+      of: (password: string) => ({ body: { password } }),
       invalidatesTags: ["me", "house"],
     }),
-    renewRecoveryCodes: build.mutation<Codes, string>({
-      query: (password) => ({ endpoint: postRecoveryCodes, body: { password } }),
+    renewRecoveryCodes: sends(build, postRecoveryCodes, {
+      of: (password: string) => ({ body: { password } }),
     }),
     addPasskey: build.mutation<Codes, { password: string; name: string }>({
       queryFn: async ({ password, name }, _api, _extra, ask) => {
-        const begun = await ask({ endpoint: postPasskeyOptions, body: { password } });
+        const begun = await ask(asks(postPasskeyOptions, { body: { password } }));
         if (begun.error !== undefined) return { error: begun.error as Fault };
         const { options } = begun.data as { options: Json };
         const answer = await byBrowser(() => startRegistration({ optionsJSON: options as never }));
         if ("error" in answer) return answer;
-        const stored = await ask({ endpoint: postPasskey, body: { name, answer: answer.data } });
+        const stored = await ask(
+          asks(postPasskey, { body: { name, answer: asJson(answer.data) } }),
+        );
         return stored.error === undefined
           ? { data: stored.data as Codes }
           : { error: stored.error as Fault };
       },
     }),
-    removePasskey: build.mutation<unknown, { id: string; password: string }>({
-      query: ({ id, password }) => ({
-        endpoint: postRemovePasskey,
+    removePasskey: sends(build, postRemovePasskey, {
+      of: ({ id, password }: { id: string; password: string }) => ({
         params: { id },
         body: { password },
       }),
       invalidatesTags: ["me", "house"],
     }),
-    makeMailPassword: build.mutation<{ password: string }, { name: string; password: string }>({
-      query: (body) => ({ endpoint: postMailProgram, body }),
+    makeMailPassword: sendsBody(build, postMailProgram, { invalidatesTags: ["me"] }),
+    endMailPassword: sends(build, deleteMailProgram, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["me"],
     }),
-    endMailPassword: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: deleteMailProgram, params: { id } }),
-      invalidatesTags: ["me"],
-    }),
-    giveCode: build.mutation<unknown, string>({
-      query: (code) => ({ endpoint: postSignInCode, body: { code } }),
-    }),
+    giveCode: sends(build, postSignInCode, { of: (code: string) => ({ body: { code } }) }),
     usePasskey: build.mutation<unknown, void>({
       queryFn: async (_, _api, _extra, ask) => {
-        const begun = await ask({ endpoint: postSignInPasskeyOptions });
+        const begun = await ask(asks(postSignInPasskeyOptions, {}));
         if (begun.error !== undefined) return { error: begun.error as Fault };
         const { options } = begun.data as { options: Json };
         const answer = await byBrowser(() =>
           startAuthentication({ optionsJSON: options as never }),
         );
         if ("error" in answer) return answer;
-        const done = await ask({ endpoint: postSignInPasskey, body: { answer: answer.data } });
+        const done = await ask(asks(postSignInPasskey, { body: { answer: asJson(answer.data) } }));
         return done.error === undefined ? { data: done.data } : { error: done.error as Fault };
       },
     }),
-    cancelSignIn: build.mutation<unknown, void>({
-      query: () => ({ endpoint: postSignInCancel }),
-      invalidatesTags: ["me"],
-    }),
-    resetTwoStep: build.mutation<unknown, string>({
-      query: (id) => ({ endpoint: postResetTwoStep, params: { id } }),
+    cancelSignIn: sends(build, postSignInCancel, { invalidatesTags: ["me"] }),
+    resetTwoStep: sends(build, postResetTwoStep, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["house"],
     }),
-    askForTwoStep: build.mutation<unknown, TwoStepFor>({
-      query: (twoStep) => ({ endpoint: putTwoStepFor, body: { twoStep } }),
+    askForTwoStep: sends(build, putTwoStepFor, {
+      of: (twoStep: TwoStepFor) => ({ body: { twoStep } }),
       invalidatesTags: ["house", "me"],
     }),
   }),
