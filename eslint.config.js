@@ -171,7 +171,6 @@ const FUNCTIONS_TO_CUT = [
   "core/sheet/relations/groupDecides.ts",
   "core/sheet/shapes/className.ts",
   "core/step/findCauses.ts",
-  "core/step/planRound.ts",
   "web/accounts/TwoStepPanel.tsx",
   "web/board/BoardPage.tsx",
   "web/board/Grid.tsx",

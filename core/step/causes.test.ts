@@ -5,7 +5,8 @@ import { deriveFacts } from "../identity/deriveFacts";
 import { applyCauses } from "./applyCauses";
 import { carryByHand } from "./carryByHand";
 import { findCauses } from "./findCauses";
-import { planRound, type Change } from "./planRound";
+import { planRound } from "./planRound";
+import type { Change } from "./change";
 import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
 import type { RowRecord } from "../sheet/rowRecord";
 

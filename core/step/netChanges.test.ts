@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { countByList, countChanges, netChanges } from "./netChanges";
-import type { Change } from "./planRound";
+import type { Change } from "./change";
 
 const joins = (address: string, list = "rope"): Change => ({
   list,

@@ -1,4 +1,4 @@
-import type { Change } from "./planRound";
+import type { Change } from "./change";
 
 /** How many addresses join and leave lists, and are put in place of another; and how many lists that changes. */
 export interface ChangeCounts {

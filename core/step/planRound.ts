@@ -1,12 +1,14 @@
+import { emptyGone, keepOnGone } from "./goneLists";
 import { formatAudience } from "../audience/formatAudience";
 import { partsOf } from "../audience/audience";
 import { whoBelongs } from "../audience/whoBelongs";
-import { factKey, type Fact, type Facts } from "../facts/fact";
+import { factKey, type Fact, type FactKind, type Facts } from "../facts/fact";
 import { addToIndex, indexFacts, removeFromIndex, type FactIndex } from "../facts/indexFacts";
-import { listKey, listKeyParts } from "../lists/listKey";
+import { listKey } from "../lists/listKey";
 import type { ListPoint } from "../lists/listPoint";
 import { wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
 import type { Cause } from "./cause";
+import type { Change } from "./change";
 import {
   addMember,
   addressesOn,
@@ -19,16 +21,6 @@ import {
   type ListToFill,
   type Members,
 } from "./listMembers";
-
-/** What a cause does to one list: an address joins, leaves, or is put in place of another. */
-export interface Change {
-  list: string;
-  kind: "joins" | "leaves" | "replaced";
-  address: string;
-  /** The address that stood there before, for `replaced`. */
-  instead: string | undefined;
-  person: string;
-}
 
 /** The causes of a round with the changes of each, in the order in which they are counted. */
 export interface RoundPlan {
@@ -96,60 +88,28 @@ export function planRound(
   return { changes, members, index };
 }
 
-/** Adds those who are always on a list of a class that is gone: they are still on it, and join nothing when the class comes back. */
-function keepOnGone(index: FactIndex, book: ListBook, members: Members): void {
-  for (const [list, addresses] of index.kept) {
-    if (book.byKey.has(list)) continue;
-    for (const [address, { side }] of addresses)
-      if (side === "on") addMember(members, list, address, KEPT);
-  }
-}
-
-/** Takes whoever is left off the lists of classes that a cause has ended. */
-function emptyGone(cause: Cause, index: FactIndex, book: ListBook, members: Members): Change[] {
-  const ended = new Set(
-    cause.removes.flatMap(({ kind, subject }) =>
-      kind === "cohort" && !index.cohorts.has(subject) ? [subject] : [],
-    ),
-  );
-  if (ended.size === 0) return [];
-  const changes: Change[] = [];
-  for (const [list, addresses] of members) {
-    if (!ended.has(listKeyParts(list)?.of ?? "")) continue;
-    if (book.byKey.get(list)?.open !== true) continue;
-    for (const [address, people] of addresses) {
-      const [person = KEPT] = people;
-      if (people.has(KEPT)) continue;
-      addresses.delete(address);
-      changes.push({ list, kind: "leaves", address, instead: undefined, person });
-    }
-    book.remove(list);
-  }
-  return changes;
-}
+/** Facts of lists and of the house, which are of no person. */
+const OF_NOBODY: ReadonlySet<FactKind> = new Set([
+  "recipe",
+  "list",
+  "alias",
+  "short",
+  "bound",
+  "invariant",
+  "preset",
+  "exemption",
+]);
 
 /** Everybody whose lists a cause can change: its people, and everybody tied to them; with a class, whoever may coach it. */
 function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
   const touched = new Set<string>();
   for (const fact of [...cause.adds, ...cause.removes]) {
-    switch (fact.kind) {
-      case "recipe":
-      case "list":
-      case "alias":
-      case "short":
-      case "bound":
-      case "invariant":
-      case "preset":
-      case "exemption":
-        continue;
-      case "cohort":
-        for (const person of index.people.values())
-          if (person.role === "staff") touched.add(person.id);
-        continue;
-      case "kept":
-        for (const person of index.people.values())
-          if (person.addresses.has(fact.ref)) touched.add(person.id);
-        continue;
+    if (OF_NOBODY.has(fact.kind)) continue;
+    if (fact.kind === "cohort" || fact.kind === "kept") {
+      for (const person of index.people.values())
+        if (fact.kind === "cohort" ? person.role === "staff" : person.addresses.has(fact.ref))
+          touched.add(person.id);
+      continue;
     }
     touched.add(fact.subject);
     if (fact.kind === "tie") touched.add(fact.ref);
@@ -216,23 +176,31 @@ function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string>
       for (const [key, { audience }] of book.byKey)
         if ([...partsOf(audience)].some((part) => part.op === "group" && part.who === "leads"))
           anew.add(key);
-  } else {
-    for (const { kind, subject } of facts) {
-      if (kind !== "cohort") continue;
-      const found = wantedOf(index, subject);
-      if (index.cohorts.has(subject))
-        for (const number of index.recipes.keys())
-          if (!found.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
-      for (const list of found) renew(list);
-    }
-    if (
-      cause.adds.some(({ kind }) => kind === "level" || kind === "cohort") &&
-      [...index.recipes.values()].some(({ each }) => each === "level" || each === "site")
-    ) {
-      for (const list of wantedLists(index).values()) if (!book.byKey.has(list.key)) renew(list);
-    }
-  }
+  } else renewCohorts(cause, index, book, renew);
   return anew;
+}
+
+/** Takes into the book what a cause makes of the lists of classes, sites and levels. */
+function renewCohorts(
+  cause: Cause,
+  index: FactIndex,
+  book: ListBook,
+  renew: (list: ListToFill) => void,
+): void {
+  for (const { kind, subject } of [...cause.adds, ...cause.removes]) {
+    if (kind !== "cohort") continue;
+    const found = wantedOf(index, subject);
+    if (index.cohorts.has(subject))
+      for (const number of index.recipes.keys())
+        if (!found.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
+    for (const list of found) renew(list);
+  }
+  const canMakePlaces = cause.adds.some(({ kind }) => kind === "level" || kind === "cohort");
+  if (
+    canMakePlaces &&
+    [...index.recipes.values()].some(({ each }) => each === "level" || each === "site")
+  )
+    for (const list of wantedLists(index).values()) if (!book.byKey.has(list.key)) renew(list);
 }
 
 type Presence = Map<string, { list: string; address: string; person: string }>;

@@ -11,7 +11,7 @@ import { standingGuards } from "@amigo/core/step/guards/allGuards";
 import type { ListBeforeAfter, SourceToGuard, StandingGuard } from "@amigo/core/step/guards/guard";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import { countByList, netChanges } from "@amigo/core/step/netChanges";
-import type { Change } from "@amigo/core/step/planRound";
+import type { Change } from "@amigo/core/step/change";
 import type { Queries } from "../db/connect";
 import { existingLists } from "../membership/existingLists";
 import { latestReadings, readingBefore } from "../facts/readingQueries";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import type { Change } from "@amigo/core/step/planRound";
+import type { Change } from "@amigo/core/step/change";
 import type { RoundPage } from "@amigo/contract/rounds";
 import type { EditPlan } from "../rounds/planEdit";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";

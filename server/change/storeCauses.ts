@@ -1,7 +1,7 @@
 import { say } from "@amigo/language/say";
 import { packFacts } from "@amigo/core/facts/packFacts";
 import type { Cause } from "@amigo/core/step/cause";
-import type { Change } from "@amigo/core/step/planRound";
+import type { Change } from "@amigo/core/step/change";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 

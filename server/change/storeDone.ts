@@ -1,6 +1,6 @@
 import { say } from "@amigo/language/say";
 import type { Cause } from "@amigo/core/step/cause";
-import type { Change } from "@amigo/core/step/planRound";
+import type { Change } from "@amigo/core/step/change";
 import type { Queries } from "../db/connect";
 import type { Actor } from "./carryOut";
 import { countByList } from "@amigo/core/step/netChanges";

@@ -12,7 +12,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { CauseKind } from "@amigo/core/step/cause";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
-import type { Change } from "@amigo/core/step/planRound";
+import type { Change } from "@amigo/core/step/change";
 import type { Said } from "@amigo/language/say";
 import { account } from "./accounts";
 import { instant, jsonb, packedFacts, jsonText } from "./columns";

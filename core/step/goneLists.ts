@@ -1,0 +1,42 @@
+import type { FactIndex } from "../facts/indexFacts";
+import { listKeyParts } from "../lists/listKey";
+import type { Cause } from "./cause";
+import { addMember, KEPT, type ListBook, type Members } from "./listMembers";
+import type { Change } from "./change";
+
+/** Adds those who are always on a list of a class that is gone: they are still on it, and join nothing when the class comes back. */
+export function keepOnGone(index: FactIndex, book: ListBook, members: Members): void {
+  for (const [list, addresses] of index.kept) {
+    if (book.byKey.has(list)) continue;
+    for (const [address, { side }] of addresses)
+      if (side === "on") addMember(members, list, address, KEPT);
+  }
+}
+
+/** Takes whoever is left off the lists of classes that a cause has ended. */
+export function emptyGone(
+  cause: Cause,
+  index: FactIndex,
+  book: ListBook,
+  members: Members,
+): Change[] {
+  const ended = new Set(
+    cause.removes.flatMap(({ kind, subject }) =>
+      kind === "cohort" && !index.cohorts.has(subject) ? [subject] : [],
+    ),
+  );
+  if (ended.size === 0) return [];
+  const changes: Change[] = [];
+  for (const [list, addresses] of members) {
+    if (!ended.has(listKeyParts(list)?.of ?? "")) continue;
+    if (book.byKey.get(list)?.open !== true) continue;
+    for (const [address, people] of addresses) {
+      const [person = KEPT] = people;
+      if (people.has(KEPT)) continue;
+      addresses.delete(address);
+      changes.push({ list, kind: "leaves", address, instead: undefined, person });
+    }
+    book.remove(list);
+  }
+  return changes;
+}
