@@ -1,7 +1,7 @@
 import { eq, sql } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { recipeFacts } from "@amigo/core/lists/firstRecipes";
-import { staffId } from "@amigo/core/step/carryByHand";
+import { staffId } from "@amigo/core/facts/subjects";
 import { fold } from "@amigo/core/text/fold";
 import { hashPassword } from "@amigo/server/accounts/password";
 import type { Database, Queries } from "@amigo/server/db/connect";

@@ -1,3 +1,4 @@
+import { placeKind } from "../facts/subjects";
 import { nameOf, type FactIndex, type Person } from "../facts/indexFacts";
 import { fold } from "../text/fold";
 import type { Audience } from "./audience";
@@ -68,9 +69,9 @@ function breadth(keys: readonly string[]): number {
       sum +
       (key === EVERY_STUDENT
         ? 1000
-        : key.startsWith("site:") && keys.length === 1
+        : placeKind(key) === "site" && keys.length === 1
           ? 100
-          : key.startsWith("level:")
+          : placeKind(key) === "level"
             ? 50
             : key === EVERY_STAFF
               ? 20
@@ -94,7 +95,7 @@ export function candidates(audience: Audience, index: FactIndex): Iterable<Perso
 function withoutStrangeSites(wanted: readonly string[], index: FactIndex): string[] {
   if (!wanted.some((key) => index.cohorts.has(key))) return [...wanted];
   const sites = new Set([...index.cohorts.values()].map(({ site }) => `site:${fold(site)}`));
-  return wanted.filter((key) => !key.startsWith("site:") || sites.has(key));
+  return wanted.filter((key) => placeKind(key) !== "site" || sites.has(key));
 }
 
 function around(cohorts: readonly string[], index: FactIndex): Set<Person> {

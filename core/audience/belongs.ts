@@ -1,3 +1,4 @@
+import { placeKind } from "../facts/subjects";
 import { nameOf, type FactIndex, type Person } from "../facts/indexFacts";
 import { listKeyParts } from "../lists/listKey";
 import { fold } from "../text/fold";
@@ -105,11 +106,11 @@ function cohortsAt(spots: readonly Spot[], index: FactIndex): string[] | undefin
     const keys = spotKeys(spot);
     if (keys === undefined) continue;
     const at = keys.flatMap((key) => {
-      if (key.startsWith("site:"))
+      if (placeKind(key) === "site")
         return [...index.cohorts]
           .filter(([, { site }]) => `site:${fold(site)}` === key)
           .map(([cohort]) => cohort);
-      if (key.startsWith("level:"))
+      if (placeKind(key) === "level")
         return [...index.enrolled]
           .filter(([, students]) =>
             [...students].some((id) => `level:${fold(index.people.get(id)?.level ?? "")}` === key),

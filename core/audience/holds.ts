@@ -1,3 +1,4 @@
+import { placeKind } from "../facts/subjects";
 import type { FactIndex, Person } from "../facts/indexFacts";
 import { fold } from "../text/fold";
 import type { Condition, Test } from "./audience";
@@ -11,11 +12,11 @@ export const OWN_COLUMNS: Record<string, (person: Person, index: FactIndex) => s
   name: ({ given, family }) => [`${given} ${family}`],
   class: ({ cohorts }, index) =>
     [...cohorts]
-      .filter((key) => key.startsWith("class:"))
+      .filter((key) => placeKind(key) === "class")
       .map((key) => index.cohorts.get(key)?.name ?? ""),
   team: ({ cohorts }, index) =>
     [...cohorts]
-      .filter((key) => key.startsWith("team:"))
+      .filter((key) => placeKind(key) === "team")
       .map((key) => index.cohorts.get(key)?.name ?? ""),
 };
 

@@ -1,3 +1,4 @@
+import { placeKind } from "../facts/subjects";
 import type { FactIndex, Person } from "../facts/indexFacts";
 import { isCoachOf } from "../lists/whoLeads";
 import { fold } from "../text/fold";
@@ -28,7 +29,8 @@ export function spotAmong(
 ): string | undefined {
   const cohort = keys.find((key) => person.cohorts.has(key));
   if (cohort !== undefined) return cohort;
-  if (!keys.some((key) => key.startsWith("site:") || key.startsWith("level:"))) return undefined;
+  if (!keys.some((key) => placeKind(key) === "site" || placeKind(key) === "level"))
+    return undefined;
   const known = new Set<string>();
   addPlaces(person, index, known);
   return keys.find((key) => known.has(key));

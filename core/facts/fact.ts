@@ -90,6 +90,11 @@ export function factKey(fact: Pick<Fact, "subject" | "kind" | "ref">): string {
   return `${fact.subject}|${fact.kind}|${fact.ref}`;
 }
 
+/** The key of a fact by its parts; `ref` is empty for kinds of which somebody has one. */
+export function keyOf(subject: string, kind: FactKind, ref = ""): string {
+  return factKey({ subject, kind, ref } as Pick<Fact, "subject" | "kind" | "ref">);
+}
+
 /** Whether two values of a fact say the same. */
 export function sameValue(a: Fact["value"], b: Fact["value"]): boolean {
   if (typeof a === "string" || typeof b === "string") return a === b;

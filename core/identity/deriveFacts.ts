@@ -1,4 +1,6 @@
-import { cohortKey, factKey, type Fact, type Facts, type Origin } from "../facts/fact";
+import { placeKind } from "../facts/subjects";
+import { columnSlot } from "../sheet/slot";
+import { cohortKey, factKey, type Fact, type Facts, type Origin, keyOf } from "../facts/fact";
 import { sharedIndex, type FactIndex } from "../facts/indexFacts";
 import type { MeaningId } from "../sheet/meanings/meaning";
 import { wholeName, type PersonName } from "../sheet/splitName";
@@ -276,7 +278,7 @@ function originIn(
       meaning,
       slot,
     };
-    const corrected = record.corrected?.get(`${meaning} ${slot % 10}`);
+    const corrected = record.corrected?.get(`${meaning} ${columnSlot(slot)}`);
     return corrected === undefined ? origin : { ...origin, corrected };
   };
 }
@@ -288,14 +290,14 @@ function settleByHand(
   spare: ReadonlyMap<string, Fact>,
 ): Map<string, Fact> {
   const here = settled.filter(
-    ({ subject }) => facts.has(`${subject}|student|`) || facts.has(`${subject}|guardian|`),
+    ({ subject }) => facts.has(keyOf(subject, "student")) || facts.has(keyOf(subject, "guardian")),
   );
   if (here.length === 0) return facts;
   const replaced = new Set(here.map(({ subject, kind }) => `${subject}|${kind}`));
   for (const [key, fact] of facts)
     if (
       replaced.has(`${fact.subject}|${fact.kind}`) &&
-      (fact.kind !== "enrolment" || fact.ref.startsWith("class:"))
+      (fact.kind !== "enrolment" || placeKind(fact.ref) === "class")
     )
       facts.delete(key);
   for (const { subject, kind, facts: settledFacts, by, at } of here) {

@@ -1,4 +1,5 @@
-import { cohortKey, factKey, type Fact, type Facts } from "../facts/fact";
+import { placeKind } from "../facts/subjects";
+import { cohortKey, factKey, type Fact, type Facts, keyOf } from "../facts/fact";
 import type { FactIndex, Person } from "../facts/indexFacts";
 import { fold } from "../text/fold";
 import type { SourceRecords } from "./sourceRecords";
@@ -34,7 +35,7 @@ export function keepStanding(
   const kept = [...stand.people.values()].filter(
     (person) =>
       person.role === "student" &&
-      (waiting.has(person.id) ? !facts.has(`${person.id}|student|`) : !speaks(person)),
+      (waiting.has(person.id) ? !facts.has(keyOf(person.id, "student")) : !speaks(person)),
   );
   if (kept.length === 0) return;
   const people = new Set(kept.map(({ id }) => id));
@@ -104,7 +105,7 @@ function isCarriedOver(
   const known = new Set(sources.map(({ source }) => source));
   for (const person of stand.people.values()) {
     if (person.role !== "student") continue;
-    const origin = standing.get(`${person.id}|student|`)?.origin;
+    const origin = standing.get(keyOf(person.id, "student"))?.origin;
     if (origin !== undefined && (origin.from !== "row" || !known.has(origin.source))) return true;
   }
   return false;
@@ -132,7 +133,7 @@ function spokenFor(
       sites: new Set(records.map(({ site }) => fold(site)).filter((site) => site !== "")),
     }))
     .filter(({ classes }) => classes.size > 0);
-  const houseClasses = [...stand.cohorts].filter(([key]) => key.startsWith("class:"));
+  const houseClasses = [...stand.cohorts].filter(([key]) => placeKind(key) === "class");
   const shares = rosters.map(({ classes, sites }) => {
     const around = houseClasses.filter(
       ([, { site }]) => site === "" || sites.size === 0 || sites.has(fold(site)),

@@ -1,5 +1,5 @@
 import { each, localTime, message, type Message } from "@amigo/language/message";
-import { cohortKey, type Facts, type Origin } from "../facts/fact";
+import { cohortKey, type Facts, type Origin, keyOf as factKeyOf } from "../facts/fact";
 import { nameOf, type FactIndex } from "../facts/indexFacts";
 import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";
@@ -95,7 +95,7 @@ export function askAboutStudents(
           ...candidates.map((student): QuestionSide => ({
             title: `${wholeName(student.name)}${student.number === "" ? "" : `, ${student.number.toUpperCase()}`}`,
             lines: [classesIn([...student.places]), ...student.addresses].slice(0, 4),
-            where: facts.get(`${student.id}|student|`)?.origin,
+            where: facts.get(factKeyOf(student.id, "student"))?.origin,
           })),
         ],
         choices: [

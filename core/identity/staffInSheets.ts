@@ -1,3 +1,4 @@
+import { hasAccount } from "../facts/subjects";
 import type { Fact, Origin } from "../facts/fact";
 import type { FactIndex } from "../facts/indexFacts";
 import type { MeaningId } from "../sheet/meanings/meaning";
@@ -24,7 +25,7 @@ export function staffInSheets(
 ): Fact[] {
   const accounts = new Set<string>();
   for (const person of stand.people.values())
-    if (person.role === "staff" && person.id.startsWith("account:")) {
+    if (person.role === "staff" && hasAccount(person.id)) {
       accounts.add(nameKey(person));
       for (const address of person.addresses) accounts.add(address);
     }

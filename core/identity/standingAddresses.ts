@@ -1,3 +1,4 @@
+import { columnSlot } from "../sheet/slot";
 import type { Cluster, Mention } from "./clusterGuardians";
 
 /** The addresses of a guardian: which hold, and which others a source of the same rank gives. */
@@ -17,7 +18,7 @@ export function standingAddresses(cluster: Cluster): StandingAddresses {
   const reachable = cluster.filter(({ address }) => address !== undefined);
   if (reachable.length < 2) return { holds: reachable, disputed: [] };
   const corrected = reachable.filter(
-    ({ slot, record }) => record.corrected?.has(`guardian.address ${slot % 10}`) === true,
+    ({ slot, record }) => record.corrected?.has(`guardian.address ${columnSlot(slot)}`) === true,
   );
   if (corrected.length > 0) return { holds: distinct(corrected), disputed: [] };
   const newest = new Map<string, Mention>();

@@ -1,3 +1,4 @@
+import { placeKind } from "../facts/subjects";
 import { cohortKey, factKey, type Fact, type Facts, type Origin } from "../facts/fact";
 import { indexFacts, type FactIndex } from "../facts/indexFacts";
 import { numberIn } from "../audience/holds";
@@ -152,7 +153,7 @@ function enrolmentAfter(
   { wanted, targets }: Crossing,
 ): Fact | undefined {
   const target = targets.get(fact.ref) ?? "";
-  const isLeft = wanted.students === "left for the roster" && target.startsWith("class:");
+  const isLeft = wanted.students === "left for the roster" && placeKind(target) === "class";
   return target === "" || isLeft ? undefined : { ...fact, ref: target, origin: CARRIED };
 }
 

@@ -1,3 +1,4 @@
+import { placeKind } from "../facts/subjects";
 import { bindAudience, type This } from "../audience/bindAudience";
 import type { Audience } from "../audience/audience";
 import { satisfies } from "../audience/holds";
@@ -10,8 +11,7 @@ import { presetOf } from "../posting/presets";
 import type { ListKind, Rules } from "../posting/rules/rule";
 import { fold } from "../text/fold";
 import { listKey, listKeyParts } from "./listKey";
-import type { ListPoint } from "./listPoint";
-import { isRule } from "./listPoint";
+import { type ListPoint, isRule } from "./listPoint";
 import type { Adding, Each, RecipeValue, Running } from "./recipe";
 import { NOBODY, understoodAudience, understoodCondition } from "./understood";
 
@@ -172,13 +172,13 @@ function ofRecipe(
   const usual =
     of === "house"
       ? recipe.label
-      : `${of.startsWith("level:") ? `Level ${name}` : name}, ${recipe.label.toLowerCase()}`;
+      : `${placeKind(of) === "level" ? `Level ${name}` : name}, ${recipe.label.toLowerCase()}`;
   return {
     key,
     recipe: number,
     of,
     cohort: cohort === undefined ? undefined : of,
-    site: cohort?.site ?? (of.startsWith("site:") ? name : ""),
+    site: cohort?.site ?? (placeKind(of) === "site" ? name : ""),
     title: points.get("title") ?? usual,
     description: points.get("description") ?? "",
     short: points.get("short") ?? "",
@@ -187,7 +187,7 @@ function ofRecipe(
     name: points.get("name"),
     pattern: recipe.pattern,
     parts: {
-      of: of.startsWith("level:") ? `level ${name}` : name || recipe.label,
+      of: placeKind(of) === "level" ? `level ${name}` : name || recipe.label,
       audience: recipe.label,
       lead: cohort?.coach ?? "",
     },

@@ -1,3 +1,4 @@
+import { hasAccount } from "../facts/subjects";
 import type { CohortValue } from "../facts/fact";
 import type { FactIndex, Person } from "../facts/indexFacts";
 import { nameKey } from "../identity/sameName";
@@ -46,7 +47,7 @@ export interface Runners {
  */
 export function whoLeads(index: FactIndex): (list: SaysWhoRuns) => Runners {
   const staff = [...index.people.values()].filter(
-    ({ role, id }) => role === "staff" && id.startsWith("account:"),
+    ({ role, id }) => role === "staff" && hasAccount(id),
   );
   const byId = new Map(staff.map((person) => [person.id, person]));
   const byCoach = new Map<string, Person[]>();

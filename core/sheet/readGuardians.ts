@@ -1,3 +1,4 @@
+import { slotOf } from "./slot";
 import { message } from "@amigo/language/message";
 import { tidyLine } from "../text/tidy";
 import type { MeaningId } from "./meanings/meaning";
@@ -110,7 +111,7 @@ export function readGuardians(
     pairs.forEach(({ name, address, written }, index) => {
       if (wholeName(name) === "" && address === undefined) return;
       mentions.push({
-        slot: slot + index * 10,
+        slot: slotOf(slot, index),
         name,
         address,
         written,

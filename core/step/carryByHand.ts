@@ -1,9 +1,5 @@
-import type { Fact, Facts } from "../facts/fact";
-
-/** The id of a person on the staff, whose facts come with an account and from no sheet. */
-export function staffId(account: string): string {
-  return `account:${account}`;
-}
+import { hasAccount, placeKind } from "../facts/subjects";
+import { keyOf, type Fact, type Facts } from "../facts/fact";
 
 /**
  * Takes along into what the sources say what no source speaks of: recipes, lists, short forms and house rules, people on
@@ -42,16 +38,17 @@ function isCarried(fact: Fact, today: string): boolean {
     case "preset":
       return true;
     default:
-      return fact.subject.startsWith("account:");
+      return hasAccount(fact.subject);
   }
 }
 
 function carryTeams(carried: readonly Fact[], facts: Map<string, Fact>, derived: Facts): void {
-  const isTeam = (key: string): boolean => key.startsWith("team:") || key.startsWith("committee:");
+  const isTeam = (key: string): boolean =>
+    placeKind(key) === "team" || placeKind(key) === "committee";
   for (const fact of carried) {
     const team = fact.kind === "cohort" ? fact.subject : fact.kind === "enrolment" ? fact.ref : "";
-    if (!isTeam(team) || derived.has(`${team}|cohort|`)) continue;
-    if (fact.kind === "cohort" || derived.has(`${fact.subject}|student|`))
+    if (!isTeam(team) || derived.has(keyOf(team, "cohort"))) continue;
+    if (fact.kind === "cohort" || derived.has(keyOf(fact.subject, "student")))
       facts.set(`${fact.subject}|${fact.kind}|${fact.ref}`, fact);
   }
 }

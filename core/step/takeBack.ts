@@ -1,4 +1,4 @@
-import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
+import { factKey, sameValue, type Fact, type Facts, keyOf } from "../facts/fact";
 
 /** What a round began and ended, and of it what no longer stands as that round left it. */
 export interface TakenBack {
@@ -66,25 +66,26 @@ function onlyOwned(
   };
   const owner = ({ kind, subject }: Fact): string[] =>
     OF_SOMEBODY.has(kind)
-      ? [`${subject}|student|`, `${subject}|guardian|`, `${subject}|staff|`]
+      ? [keyOf(subject, "student"), keyOf(subject, "guardian"), keyOf(subject, "staff")]
       : [];
   const has = (keys: readonly string[]): boolean => keys.some((key) => facts.has(key));
   for (const fact of [...facts.values()]) {
     if (!stand.has(factKey(fact))) continue;
     const foundOwner = owner(fact);
     if (foundOwner.length > 0 && !has(foundOwner))
-      for (const key of [...foundOwner, `${fact.subject}|name|`, `${fact.subject}|number|`])
+      for (const key of [...foundOwner, keyOf(fact.subject, "name"), keyOf(fact.subject, "number")])
         keep(key);
-    if (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) keep(`${fact.ref}|cohort|`);
-    if (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`))
+    if (fact.kind === "enrolment" && !facts.has(keyOf(fact.ref, "cohort")))
+      keep(keyOf(fact.ref, "cohort"));
+    if (fact.kind === "tie" && !facts.has(keyOf(fact.ref, "student")))
       for (const kind of ["student", "name", "number"]) keep(`${fact.ref}|${kind}|`);
   }
   for (const [key, fact] of [...facts]) {
     const foundOwner = owner(fact);
     const lost =
       (foundOwner.length > 0 && !has(foundOwner)) ||
-      (fact.kind === "enrolment" && !facts.has(`${fact.ref}|cohort|`)) ||
-      (fact.kind === "tie" && !facts.has(`${fact.ref}|student|`));
+      (fact.kind === "enrolment" && !facts.has(keyOf(fact.ref, "cohort"))) ||
+      (fact.kind === "tie" && !facts.has(keyOf(fact.ref, "student")));
     if (!lost) continue;
     facts.delete(key);
     left.push({ fact, why: "has no owner now" });

@@ -1,8 +1,8 @@
+import { keyOf, type Fact, type Facts } from "../facts/fact";
 import type { Message } from "@amigo/language/message";
 import { indexFacts, type Person } from "../facts/indexFacts";
-import type { Fact, Facts } from "../facts/fact";
 import { deriveFacts } from "../identity/deriveFacts";
-import { type Question } from "../identity/question";
+import type { Question } from "../identity/question";
 import type { KnownWords } from "../sheet/columns/knownWords";
 import { readAll, type WholeReading } from "../sheet/readAll";
 import { otherSeasonNotes } from "../sheet/readingSummary";
@@ -261,7 +261,7 @@ function addressFor(
   const all = [...(guardian?.addresses ?? [])];
   if (all.length < 2) return all[0] ?? null;
   const found = all.find((address) => {
-    const fact = facts.get(`${guardian?.id ?? ""}|address|${address}`);
+    const fact = facts.get(keyOf(guardian?.id ?? "", "address", address));
     return fact !== undefined && placed.get(placeOf(fact))?.has(student) === true;
   });
   return found ?? all[0] ?? null;

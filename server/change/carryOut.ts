@@ -5,7 +5,7 @@ import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { whoLeads } from "@amigo/core/lists/whoLeads";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { staffId } from "@amigo/core/step/carryByHand";
+import { staffId } from "@amigo/core/facts/subjects";
 import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
 import { storeFacts } from "../facts/queries";

@@ -1,4 +1,4 @@
-import type { Facts } from "@amigo/core/facts/fact";
+import { keyOf, type Facts } from "@amigo/core/facts/fact";
 import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { isReached, type Stopped } from "@amigo/core/reach/reach";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
@@ -136,7 +136,7 @@ function countMet(
   stand: Facts,
 ): { known: number; fresh: number } {
   const ids = new Set(fresh.records.flatMap((record) => students.get(record) ?? []));
-  const known = [...ids].filter((id) => stand.has(`${id}|student|`)).length;
+  const known = [...ids].filter((id) => stand.has(keyOf(id, "student"))).length;
   return { known, fresh: ids.size - known };
 }
 

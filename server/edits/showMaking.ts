@@ -1,8 +1,8 @@
-import { type getMaking } from "@amigo/contract/edits";
+import type { getMaking } from "@amigo/contract/edits";
 import { BOUND_RULES, boundKey, boundOf, type HouseRules } from "@amigo/core/posting/houseRules";
 import { PRESETS } from "@amigo/core/posting/presets";
 import { LIST_KINDS, type RuleId, RULE_IDS } from "@amigo/core/posting/rules/rule";
-import { staffId } from "@amigo/core/step/carryByHand";
+import { staffId } from "@amigo/core/facts/subjects";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";
 import { houseIndex } from "../facts/standing";

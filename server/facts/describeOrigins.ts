@@ -1,3 +1,4 @@
+import { columnSlot } from "@amigo/core/sheet/slot";
 import { factKey, type Fact, type Origin, type RuleOfHouse } from "@amigo/core/facts/fact";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import type { Queries } from "../db/connect";
@@ -44,7 +45,7 @@ export async function describeOrigins(
     const at = byReading.get(origin.reading);
     const column =
       at?.plan.columns.findIndex(
-        ({ meaning, slot }) => meaning === origin.meaning && slot === origin.slot % 10,
+        ({ meaning, slot }) => meaning === origin.meaning && slot === columnSlot(origin.slot),
       ) ?? -1;
     const fix = byCorrection.get(origin.corrected ?? "");
     return {

@@ -1,6 +1,6 @@
 import { factKey } from "@amigo/core/facts/fact";
 import { staffFacts } from "@amigo/core/lists/edit";
-import { staffId } from "@amigo/core/step/carryByHand";
+import { staffId } from "@amigo/core/facts/subjects";
 import type { Queries } from "../db/connect";
 import { storeFacts } from "./queries";
 import { loadCurrentSeason } from "../db/houseQueries";

@@ -1,3 +1,4 @@
+import { isStudent } from "@amigo/core/facts/subjects";
 import { sql, type SQL } from "drizzle-orm";
 import type { z } from "zod";
 import { each } from "@amigo/language/message";
@@ -84,8 +85,6 @@ async function findPeople(
     to: `/people/${subject}`,
   }));
 }
-
-const isStudent = (subject: string): boolean => subject.startsWith("s-");
 
 /** What tells people of one name apart: their class, or the children whose guardian they are, and the lists that they are on. */
 async function detailsOf(

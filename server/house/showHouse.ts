@@ -1,4 +1,4 @@
-import { type getHouse } from "@amigo/contract/house";
+import type { getHouse } from "@amigo/contract/house";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
@@ -7,7 +7,7 @@ import { understoodAudience } from "@amigo/core/lists/understood";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { readPattern, fillPattern } from "@amigo/core/naming/pattern";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
-import { staffId } from "@amigo/core/step/carryByHand";
+import { staffId } from "@amigo/core/facts/subjects";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";

@@ -1,3 +1,4 @@
+import { isGuardian, isStudent } from "@amigo/core/facts/subjects";
 import { randomBytes } from "node:crypto";
 import { sql, type SQL } from "drizzle-orm";
 import type { Workbook } from "@amigo/core/sheet/sheet";
@@ -45,8 +46,7 @@ export async function forgetPerson(
   return db.transaction(async (tx) => {
     await lockRounds(tx);
     const facts = await listAllFactsOf(tx, person);
-    if (facts.length === 0 || !(person.startsWith("s-") || person.startsWith("g-")))
-      throw notFound("person");
+    if (facts.length === 0 || !(isStudent(person) || isGuardian(person))) throw notFound("person");
     if (facts.some(({ until, current }) => until === null && current))
       throw new Refusal(409, "people/still-here", t("people.theyStillStandInThe"));
     await allowForgetting(tx);
@@ -72,7 +72,7 @@ export async function forgetPerson(
     // What somebody else is called as well may tell of them: it is taken out only beside an address or number of this one.
     const alone: Traces = { ...whole, names: await ownNames(tx, person, names) };
     await forgetFiles(tx, alone);
-    if (person.startsWith("s-"))
+    if (isStudent(person))
       await forgetOwnRows(
         tx,
         person,

@@ -4,7 +4,7 @@ import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Edit } from "@amigo/core/lists/edit";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";
-import { staffId } from "@amigo/core/step/carryByHand";
+import { staffId } from "@amigo/core/facts/subjects";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";

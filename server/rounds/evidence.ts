@@ -1,3 +1,4 @@
+import { columnSlot } from "@amigo/core/sheet/slot";
 import { say } from "@amigo/language/say";
 import type { Fact, Origin } from "@amigo/core/facts/fact";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
@@ -54,7 +55,7 @@ export async function evidenceOf(
     const differs = (key: string): boolean =>
       isOneSource
         ? other !== undefined && (other.get(key) ?? "") !== (cell.get(key) ?? "")
-        : key === `${origin.meaning} ${origin.slot % 10}`;
+        : key === `${origin.meaning} ${columnSlot(origin.slot)}`;
     return [
       {
         source: from.source,

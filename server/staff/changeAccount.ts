@@ -1,6 +1,6 @@
 import { day } from "@amigo/language/message";
 import type { HouseRole } from "@amigo/core/access/may";
-import { staffId } from "@amigo/core/step/carryByHand";
+import { staffId } from "@amigo/core/facts/subjects";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
