@@ -8,7 +8,7 @@ import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { openDifferences } from "../membership/counts";
-import { loadStopped } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { t } from "../texts/t";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { listCohorts, listBoardLists, findLastImport, listLeads } from "./queries";

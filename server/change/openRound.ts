@@ -9,7 +9,7 @@ import { findCauses } from "@amigo/core/step/findCauses";
 import { countRound } from "./countRound";
 import { storeCauses, type CauseRow, type Decision } from "./storeCauses";
 import type { Queries } from "../db/connect";
-import { loadStopped } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../facts/readingQueries";

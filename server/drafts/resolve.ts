@@ -19,7 +19,8 @@ import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 import { type house } from "../db/schema/house";
 import { loadHouse } from "../db/houseQueries";
-import { listMemberAddresses, loadStopped } from "../membership/queries";
+import { listMemberAddresses } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { countGettingOtherwise } from "./queries";
 
 /** Where somebody stands in the head of a mail. */

@@ -18,7 +18,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { standingIndex } from "../facts/standing";
-import { loadStopped } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import type { Request, Answer } from "../http/handler";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";

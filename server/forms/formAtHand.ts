@@ -3,7 +3,7 @@ import type { FormChoices } from "@amigo/core/forms/readAnswer";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { type LoadedForm, choicesOf, findFormBySlug } from "./queries";
-import { knownDomains } from "../membership/queries";
+import { knownDomains } from "../membership/addressQueries";
 
 /** How long what stands around a form is good for, in milliseconds. */
 const REMEMBERED = 3000;

@@ -7,7 +7,7 @@ import { standingIndex } from "../facts/standing";
 import { knownPeople } from "../membership/knownPeople";
 import { offeredOf, type LoadedForm } from "./queries";
 import { childKey } from "./takeAnswer";
-import { loadStopped } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { listAnswered } from "./answerQueries";
 
 /**

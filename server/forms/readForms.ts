@@ -9,7 +9,8 @@ import { Refusal } from "../http/fault";
 import { type LoadedForm, findForm } from "./queries";
 import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
-import { markRead, markUnread, listForSheet, applyHowOften, changedForms } from "./answerQueries";
+import { listForSheet, changedForms } from "./answerQueries";
+import { markRead, markUnread, applyHowOften } from "./answerChanges";
 
 /** Any number that no other lock in this database begins with: one reading at a time for each form, on any worker. */
 const FORM_LOCK = 7_205;

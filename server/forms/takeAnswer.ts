@@ -19,21 +19,18 @@ import { sendNote } from "../posting/sendNote";
 import type { LoadedForm } from "./queries";
 import { t } from "../texts/t";
 import { type AnswerState, formAnswer } from "../db/schema/forms";
+import { findOwnAnswer, findNewer, findBefore, mayMail } from "./answerQueries";
 import {
   storeAnswer,
   lockUnconfirmed,
-  findOwnAnswer,
-  findNewer,
   markReplaced,
   markConfirmed,
-  findBefore,
   markOlderReplaced,
   storeSecondConfirmed,
   markSecondConfirmed,
   lockUndecided,
   markDecided,
-  mayMail,
-} from "./answerQueries";
+} from "./answerChanges";
 import { findCode } from "./codeQueries";
 
 /** For how long a family's own link is good, in hours: a school year and some weeks. */

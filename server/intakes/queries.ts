@@ -1,12 +1,12 @@
+import { whenInWords } from "./whenInWords";
 import { and, asc, eq, inArray, isNull, or, sql, type SQL } from "drizzle-orm";
-import { said, say } from "@amigo/language/say";
+import { said } from "@amigo/language/say";
 import { findTarget, type Target } from "@amigo/core/intake/findTarget";
 import type { IntakeContent } from "@amigo/core/intake/intake";
 import { readIntakeRow, type IntakeReads } from "@amigo/core/intake/readIntakeRow";
 import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { dayIn } from "@amigo/core/schedule/dayIn";
-import { scheduleInWords } from "@amigo/core/schedule/schedule";
 import type { IntakeLine, IntakePage, IntakeRow } from "@amigo/contract/intakes";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -19,7 +19,7 @@ import { account } from "../db/schema/accounts";
 import { cohort, list, greeting } from "../db/schema/lists";
 import { intake, intakePerson, intakeRow } from "../db/schema/intakes";
 import { watch } from "../db/schema/notes";
-import { knownDomains } from "../membership/queries";
+import { knownDomains } from "../membership/addressQueries";
 
 export type LoadedIntake = Awaited<ReturnType<typeof loadIntake>>;
 
@@ -126,13 +126,6 @@ export async function approvableBy(
         )
     ).map(({ id }) => id),
   );
-}
-
-/** When approved rows are carried out, in words. */
-export function whenInWords({ times }: IntakeContent): string {
-  return times === null
-    ? t("intakes.asSoonAsTheyAre")
-    : say(scheduleInWords({ when: "times", ...times }));
 }
 
 /** The intakes that somebody sees, with their counts. */

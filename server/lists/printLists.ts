@@ -9,7 +9,7 @@ import type { FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
 import { knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
-import { loadStopped } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { tablePdf, type PrintedTable } from "../pdf/tablePdf";
 import { t } from "../texts/t";
 import { memberTable } from "./memberTable";

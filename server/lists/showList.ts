@@ -40,7 +40,8 @@ import {
   listWaiting,
   listOpenRequests,
 } from "./queries";
-import { listMemberAddresses, loadStopped } from "../membership/queries";
+import { listMemberAddresses } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { loadHouse } from "../db/houseQueries";
 
 /** Returns one list with its counts, rules and leads. */

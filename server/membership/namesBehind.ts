@@ -1,5 +1,5 @@
 import type { Queries } from "../db/connect";
-import { listNamesBehind } from "./queries";
+import { listNamesBehind } from "./addressQueries";
 
 /** Who is known behind some addresses in a season: the name and what they are, by address, in one query. */
 export async function namesBehind(

@@ -16,7 +16,7 @@ import { wantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
 import { houseIndex, standingIndex } from "../facts/standing";
 import { describeFacts } from "../facts/describeOrigins";
-import { listFactsAt, listFactsAtPlaces } from "./queries";
+import { listFactsAt, listFactsAtPlaces } from "./addressQueries";
 import { anchors } from "@amigo/core/audience/anchors";
 import { fold } from "@amigo/core/text/fold";
 import { and, eq, or, inArray } from "drizzle-orm";

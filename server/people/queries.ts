@@ -10,7 +10,8 @@ import { house } from "../db/schema/house";
 import { fact } from "../db/schema/people";
 import { list, membership } from "../db/schema/lists";
 import type { Caller } from "../callers/caller";
-import { listsOf, loadStopped } from "../membership/queries";
+import { listsOf } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { familyOf } from "./familyOf";
 
 const FAMILIES_AT_ONCE = 30;

@@ -15,7 +15,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { houseIndex, standingIndex } from "../facts/standing";
-import { loadStopped } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { peopleOf } from "../membership/scope";

@@ -4,7 +4,7 @@ import { sendDraft } from "../drafts/sendDraft";
 import { Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
-import { findSent, storeDraftOf, findDraftOf, removeUnsent } from "./queries";
+import { findSent, storeDraftOf, findDraftOf, removeUnsent } from "./sentQueries";
 
 /** Sends a plain post to lists, from a script: it leaves at once, and once for one key. */
 export async function sendPost(

@@ -6,7 +6,7 @@ import { searchTerms } from "@amigo/core/text/searchTerms";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { addressesFor } from "../membership/addressesFor";
-import { loadStopped } from "../membership/queries";
+import { loadStopped } from "../membership/addressQueries";
 import { knownPeople } from "../membership/knownPeople";
 import { detailOf } from "./detailOf";
 

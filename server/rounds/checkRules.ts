@@ -1,0 +1,101 @@
+import type { Message } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
+import { isInside } from "@amigo/core/address/isInside";
+import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { Edit } from "@amigo/core/lists/edit";
+import { rulesBroken } from "@amigo/core/lists/rulesBroken";
+import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
+import { boundSentence } from "@amigo/core/posting/houseRules";
+import { wordsOf } from "@amigo/core/posting/rules/allRules";
+import { Refusal } from "../http/fault";
+import { outsideWords } from "../membership/outside";
+import { t } from "../texts/t";
+
+/** What is wrong between the rules of a list that was not wrong before, of what is refused. */
+export function freshlyBroken(
+  key: string,
+  before: ReadonlyMap<string, WantedList>,
+  wanted: ReadonlyMap<string, WantedList>,
+  standing: FactIndex,
+  after: FactIndex,
+  insideDomain: string,
+): Message[] {
+  const [old, now] = [before.get(key), wanted.get(key)];
+  if (now === undefined) return [];
+  const were = new Set(
+    old === undefined
+      ? []
+      : rulesBroken(old, standing, insideDomain).map(({ sentence }) => say(sentence)),
+  );
+  return rulesBroken(now, after, insideDomain)
+    .filter(({ invariant, sentence }) => invariant.refuses && !were.has(say(sentence)))
+    .map(({ sentence }) => sentence);
+}
+
+/** The rules of a list must be within those of the house, and must not contradict each other. */
+export function checkRules(
+  edit: Edit,
+  standing: FactIndex,
+  after: FactIndex,
+  insideDomain: string,
+): void {
+  if (edit.what !== "lists" && edit.what !== "recipe") return;
+  const before = wantedLists(standing);
+  const wanted = wantedLists(after);
+  const isTouched = (list: WantedList): boolean =>
+    edit.what === "recipe"
+      ? list.recipe === edit.recipe
+      : edit.lists.some(({ key }) => key === list.key);
+  for (const list of wanted.values()) {
+    if (!list.open || !isTouched(list)) continue;
+    const were = new Set(
+      before.get(list.key)?.refused.map(({ rule, chosen }) => `${rule} ${chosen}`),
+    );
+    const refused = list.refused.find(({ rule, chosen }) => !were.has(`${rule} ${chosen}`));
+    if (refused !== undefined)
+      throw new Refusal(
+        422,
+        "edit/house-rule",
+        t("rounds.aCoordinatorCanChangeThat", {
+          title: list.title,
+          kind: boundSentence(list.kind, refused.rule, refused.bound),
+          rule: wordsOf(refused.rule, refused.chosen),
+        }),
+        refused.rule,
+      );
+    const [broken] = freshlyBroken(list.key, before, wanted, standing, after, insideDomain);
+    if (broken !== undefined)
+      throw new Refusal(422, "edit/invariant", t("rounds.isBroken", { title: list.title, broken }));
+  }
+}
+
+/** Addresses that are put on a list by hand must be such as its rules take. */
+export function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
+  if (edit.what !== "lists" || edit.lists.every(({ keep = [] }) => keep.length === 0)) return;
+  const guardians = new Set(
+    [...after.people.values()].flatMap(({ role, addresses }) =>
+      role === "guardian" ? [...addresses] : [],
+    ),
+  );
+  const wanted = wantedLists(after);
+  for (const { key, keep = [] } of edit.lists) {
+    const rules = wanted.get(key)?.rules;
+    if (rules === undefined || rules.outside === "any") continue;
+    const strange = keep.filter(
+      (address) =>
+        !isInside(address, insideDomain) &&
+        !(rules.outside === "guardians" && guardians.has(address)),
+    );
+    if (strange[0] !== undefined)
+      throw new Refusal(
+        422,
+        "edit/outside",
+        t("rounds.outsideYourDomainsAnd", {
+          first: strange[0],
+          more: strange.length - 1,
+          why: outsideWords(rules),
+        }),
+        "outside",
+      );
+  }
+}
