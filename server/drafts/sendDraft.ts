@@ -1,30 +1,20 @@
+import { answeredBy, composeDraft, type DraftRow } from "./composeDraft";
 import { sentences } from "@amigo/language/message";
-import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
-import { fillMerge, mergeFieldsIn } from "@amigo/core/mail/merge";
-import type { DraftContent } from "@amigo/contract/drafts";
+import { fillMerge } from "@amigo/core/mail/merge";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";
 import { fieldsFor } from "../membership/fieldsFor";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
-import { composeMail } from "../posting/composeMail";
 import { readMessage } from "../posting/readMessage";
 import { tellHeld } from "../posting/tellHeld";
-import { cleanHtml, textOf, withParts } from "./draftHtml";
+import { cleanHtml, textOf } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
 import { asksOf } from "./reckonDraft";
-import { refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
+import { refuseUnsendable, resolveDraft } from "./resolve";
 import { t } from "../texts/t";
-import { type draft, type draftFile } from "../db/schema/drafts";
-import {
-  listFiles,
-  lockDraft,
-  markSent,
-  markAccepted,
-  findAnswered,
-  findOwnDraft,
-} from "./queries";
+import { listFiles, lockDraft, markSent, markAccepted, findOwnDraft } from "./queries";
 import type { PostToAccept } from "../posting/queries";
 
 export type SentDraft = {
@@ -33,11 +23,9 @@ export type SentDraft = {
   outcome: "goes out" | "held";
   leavesAt: string | null;
 };
-type DraftRow = typeof draft.$inferSelect;
 
 /** The largest mail from the composer, in octets. */
 const LARGEST = 20 * 1024 * 1024;
-const MOST_REFERENCES = 30;
 
 /**
  * Sends a draft as its writer may: every list's rules are asked, everybody gets one copy, and for some seconds it can be
@@ -162,6 +150,7 @@ function refuseLarge(octets: number): void {
 }
 
 type Resolved = Awaited<ReturnType<typeof resolveDraft>>;
+
 type PostMade = Omit<PostToAccept, "privately" | "leavesAt" | "leftOut" | "fields">;
 
 /** Returns what is stored of a post, whatever becomes of it. */
@@ -258,64 +247,6 @@ export async function sendTest(db: Queries, caller: Caller, row: DraftRow): Prom
     { ...resolved, lists: [], people: [] },
   );
   await queueNote(db, raw, messageId, caller.email, "link");
-}
-
-/** The mail that a draft answers, as far as its writer may see it; what is no longer kept is answered without its thread. */
-async function answeredBy(
-  db: Queries,
-  caller: Caller,
-  { answers }: DraftContent,
-): Promise<{ messageId: string; references: string[] } | undefined> {
-  // Drafts from before there were answers do not say so.
-  if (answers == null) return undefined;
-  const found = await findAnswered(db, answers, caller);
-  if (found === undefined) return undefined;
-  const before = fieldValue(splitMessage(found.head), "references") ?? "";
-  return {
-    messageId: found.messageId,
-    references: [...before.matchAll(/<[^<>\s]+>/g)].map(([id]) => id).slice(-MOST_REFERENCES),
-  };
-}
-
-/** The mail as MIME, its fields filled in with nothing; and the parts to fill in for each recipient, where there are any. */
-async function composeDraft(
-  caller: Caller,
-  content: DraftContent,
-  { html, text }: { html: string; text: string },
-  files: readonly (typeof draftFile.$inferSelect)[],
-  { house, lists, people }: ResolvedDraft,
-  answers?: { messageId: string; references: string[] },
-) {
-  const parts = { subject: content.subject.trim(), html: withParts(html, files), text };
-  const hasFields = mergeFieldsIn(`${parts.subject} ${parts.text}`).some(({ known }) => known);
-  const head = (place: "to" | "cc") => [
-    ...lists
-      .filter((draftList) => draftList.place === place)
-      .map(({ list }) => ({ name: list.title, address: `${list.name}@${house.listDomain}` })),
-    ...(content.shown
-      ? people
-          .filter((person) => person.place === place)
-          .map(({ name, address }) => ({ name, address }))
-      : []),
-  ];
-  const to = head("to");
-  const made = await composeMail({
-    from: { name: caller.name, address: caller.email },
-    to: to.length === 0 ? [{ name: caller.name, address: caller.email }] : to,
-    cc: head("cc"),
-    subject: fillMerge(parts.subject, {}, "text"),
-    text: fillMerge(parts.text, {}, "text"),
-    html: fillMerge(parts.html, {}, "html"),
-    domain: house.listDomain,
-    ...(answers === undefined ? {} : { answers }),
-    attachments: files.map(({ name, type, content: octets, cid }) => ({
-      name,
-      type,
-      content: octets,
-      cid,
-    })),
-  });
-  return { ...made, merge: hasFields ? parts : null };
 }
 
 /** The draft of a writer that has not become a post. */

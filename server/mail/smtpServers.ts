@@ -1,3 +1,5 @@
+import { SmtpAnswer } from "./smtpAnswer";
+import { isLoopback, Visitors } from "./visitors";
 import { readFileSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import {
@@ -21,63 +23,21 @@ import { account } from "../db/schema/accounts";
 
 /** The largest message, in octets. */
 const LARGEST = 25 * 1024 * 1024;
+
 const MOST_RECIPIENTS = 50;
+
 /** How long a header may be, in octets, and how many fields it may have: many times what real mail has. */
 const LONGEST_HEADER = 256 * 1024;
+
 const MOST_FIELDS = 2_000;
+
 const TOO_LONG_HEADER = "5.6.0 the header of this mail is too long";
+
 /** Through how many servers a mail may have come: RFC 5321, section 6.3. */
 const MOST_HOPS = 50;
-/** How many connections and mails a minute one network address may have, that of this very machine aside. */
-const MOST_CONNECTIONS = 20;
-const MAILS_A_MINUTE = 300;
-
-/** An answer over SMTP: RFC 5321, section 4.2, with an enhanced status code as in RFC 3463. */
-class SmtpAnswer extends Error {
-  constructor(
-    readonly responseCode: number,
-    message: string,
-  ) {
-    super(message);
-  }
-}
 
 /** A session with what the library's own types leave out: the commands that it does not offer. */
 type OwnSession = SMTPServerSession & { disabledCommands?: string[] };
-
-/** Counts who is connected and how much they send, so that nobody takes all the room. */
-class Visitors {
-  private readonly open = new Map<string, number>();
-  private minute = 0;
-  private readonly mails = new Map<string, number>();
-
-  come(address: string): SmtpAnswer | null {
-    const count = (this.open.get(address) ?? 0) + 1;
-    this.open.set(address, count);
-    return count > MOST_CONNECTIONS && !isLoopback(address)
-      ? new SmtpAnswer(421, "4.7.0 too many connections from there; try again in a minute")
-      : null;
-  }
-
-  go(address: string): void {
-    const count = (this.open.get(address) ?? 1) - 1;
-    if (count <= 0) this.open.delete(address);
-    else this.open.set(address, count);
-  }
-
-  mail(address: string): SmtpAnswer | null {
-    const minute = Math.floor(Date.now() / 60_000);
-    if (minute !== this.minute) {
-      this.minute = minute;
-      this.mails.clear();
-    }
-    const count = (this.mails.get(address) ?? 0) + 1;
-    this.mails.set(address, count);
-    return count > MAILS_A_MINUTE && !isLoopback(address)
-      ? new SmtpAnswer(450, "4.7.0 too many mails in this minute; try again in the next")
-      : null;
-  }
-}
 
 type Certificate = { key: Buffer; cert: Buffer } | undefined;
 
@@ -311,8 +271,4 @@ async function accountOf(
     .where(and(eq(account.id, id), accountInForce));
   if (found === undefined) throw new SmtpAnswer(550, "5.7.1 this account has ended");
   return found;
-}
-
-function isLoopback(address: string): boolean {
-  return address === "::1" || /^(::ffff:)?127\./.test(address);
 }

@@ -16,7 +16,7 @@ import { carryOut, type Actor } from "../change/carryOut";
 import { countChanges } from "@amigo/core/step/netChanges";
 import { guardStep } from "../change/guardStep";
 import { openRound } from "../change/openRound";
-import { seasonToTakeBack, takeSeasonBack } from "./openSeason";
+import { seasonToTakeBack, takeSeasonBack } from "./takeSeasonBack";
 import { refuseGuards } from "./planEdit";
 import { storeDone } from "../change/storeDone";
 import { t } from "../texts/t";

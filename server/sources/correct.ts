@@ -19,7 +19,7 @@ import {
 } from "../facts/readingQueries";
 import type { Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
-import { storeFaults } from "./readFile";
+import { storeFaults } from "./storeReading";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
 import { lockRounds } from "../change/roundQueries";

@@ -1,22 +1,28 @@
+import { notesOf, countGuardians } from "./readingNotes";
+import {
+  storeFaults,
+  setWhole,
+  findOrMakeSource,
+  type IntoSource,
+  hashRows,
+  storeRows,
+} from "./storeReading";
 import { createHash } from "node:crypto";
 import { say } from "@amigo/language/say";
 import { withoutPrivate } from "@amigo/core/sheet/withoutPrivate";
 import { countStudents } from "@amigo/core/identity/countStudents";
 import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
-import { comparePlans } from "@amigo/core/sheet/comparePlans";
-import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
+import { readAll } from "@amigo/core/sheet/readAll";
 import { readTables } from "@amigo/core/sheet/readTable";
 import { tableFault } from "@amigo/core/sheet/tableNotes";
-import { countReading, otherSeasonNotes, readingSummary } from "@amigo/core/sheet/readingSummary";
+import { countReading, readingSummary } from "@amigo/core/sheet/readingSummary";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/sources";
 import type { Database, Queries } from "../db/connect";
-import { copyInto, type CopyValue } from "../db/copyInto";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
-import { raiseVersion } from "../facts/queries";
 import { correctionsOf, readingContext } from "../facts/readingQueries";
 import type { Actor } from "../change/carryOut";
 import { fileRefusal, openBook } from "../sandbox/openBook";
@@ -24,7 +30,6 @@ import { openRound, type OnProgress } from "../change/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 import { t } from "../texts/t";
 import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
-import type { SourceKind } from "../db/schema/sources";
 import { lockRounds } from "../change/roundQueries";
 import {
   findLastImport,
@@ -33,8 +38,7 @@ import {
   storeMet,
   storeReading,
 } from "./readingQueries";
-import { storeWhole, findSource, storeSource, nameOf } from "./queries";
-import { needCurrentSeason } from "../facts/needCurrentSeason";
+import { nameOf } from "./queries";
 
 /** A file to be read into a source, with the plan that a person agreed to. */
 export interface FileToRead {
@@ -46,9 +50,6 @@ export interface FileToRead {
   /** Whether it claims to be whole, where somebody has said. */
   whole?: Whole;
 }
-
-/** A source by its id, or a new one. */
-export type IntoSource = { id: string } | { name: string; kind: SourceKind };
 
 /** Says whether a sheet claims to be whole; undefined for as it was, or as its columns tell. */
 type Whole = boolean | undefined;
@@ -172,6 +173,7 @@ function openTables(file: FileToRead, workbook: Workbook): OpenedFile {
 }
 
 type LastReading = NonNullable<Awaited<ReturnType<typeof findLastReading>>>;
+
 type ReadInto = Omit<FileRead, "source" | "byItself">;
 
 function isUnchanged(last: LastReading, { file, sha256, rowsHash }: OpenedFile): boolean {
@@ -265,101 +267,6 @@ async function readChanged(
     same: false,
     summary: say(readingSummary(countReading(tables, whole, students))),
   };
-}
-
-/** Returns what a person should know about an import: columns that have changed since the last one, rows of another season. */
-function notesOf(
-  tables: readonly TableInSheet[],
-  last: LastReading | undefined,
-  { otherSeasons }: ReturnType<typeof readAll>,
-): string[] {
-  return [
-    ...(last === undefined || tables[0] === undefined
-      ? []
-      : comparePlans(tables[0].table, last.plan).map(({ sentence }) => sentence)),
-    ...otherSeasonNotes(otherSeasons),
-  ].map(say);
-}
-
-function countGuardians(records: ReturnType<typeof readAll>["records"]): number {
-  const guardians = records.flatMap(({ guardians: named }) =>
-    named.map(({ name, address }) => `${name.given} ${name.family} ${address ?? ""}`),
-  );
-  return new Set(guardians).size;
-}
-
-/** Writes down the faulty cells of a reading, each with the correction that has put it right. */
-export async function storeFaults(
-  tx: Queries,
-  readingId: string,
-  plan: ReadingPlan,
-  faults: readonly FaultInSheet[],
-): Promise<void> {
-  const sheets = [plan.sheet, ...(plan.others ?? [])];
-  await copyInto(
-    tx,
-    'reading_fault (reading_id, sheet, row, "column", written, fault, answer, proposal, sentence, why, correction_id)',
-    faults.map((fault): CopyValue[] => [
-      readingId,
-      Math.max(sheets.indexOf(fault.sheet), 0),
-      fault.row,
-      fault.column,
-      fault.written,
-      fault.fault,
-      fault.answer,
-      fault.proposal ?? null,
-      say(fault.sentence),
-      say(fault.why),
-      fault.correction ?? null,
-    ]),
-  );
-}
-
-async function setWhole(tx: Queries, sourceId: string, whole: boolean): Promise<void> {
-  const changed = await storeWhole(tx, whole, sourceId);
-  for (const { seasonId } of changed) await raiseVersion(tx, seasonId);
-}
-
-async function findOrMakeSource(tx: Queries, into: IntoSource, whole: boolean): Promise<string> {
-  if ("id" in into) {
-    const found = await findSource(tx, into.id);
-    if (found === undefined) throw notFound("source");
-    return found.id;
-  }
-  const current = await needCurrentSeason(tx);
-  const made = await storeSource(tx, into.name, into.kind, whole, current.id);
-  if (made === undefined)
-    throw new Refusal(
-      409,
-      "source/name-taken",
-      t("sources.thereIsASourceCalled", { name: into.name }),
-      "name",
-    );
-  return made.id;
-}
-
-/** One hash of everything in the sheets that are read, title lines included. */
-function hashRows(tables: readonly TableInSheet[]): string {
-  const hash = createHash("sha256");
-  for (const { sheet } of tables) {
-    hash.update(`\u0000${sheet.name}\u0000`);
-    for (const row of sheet.rows) hash.update(`${row.join("\u0001")}\u0002`);
-  }
-  return hash.digest("hex");
-}
-
-/** Stores the rows that hold anything. */
-async function storeRows(
-  tx: Queries,
-  readingId: string,
-  sheet: number,
-  rows: readonly string[][],
-): Promise<void> {
-  function* filled(): Generator<CopyValue[]> {
-    for (const [at, cells] of rows.entries())
-      if (cells.some((cell) => cell !== "")) yield [readingId, sheet, at + 1, cells];
-  }
-  await copyInto(tx, "reading_row (reading_id, sheet, row, cells)", filled());
 }
 
 function planOnly({
