@@ -7,7 +7,7 @@ import { membership } from "../db/schema/lists";
  * Everything that begins or ends a membership is here; the linter lets no other file write them.
  */
 
-/** From so many changed memberships on the table is measured anew for the planner. */
+/** Once this many memberships have changed, PostgreSQL measures the table again, so that it plans its queries well. */
 const MANY = 500;
 
 /** Why an address is on a list: the list is for somebody who has it, or it was put there by hand. */
