@@ -1,3 +1,4 @@
+import { placeKind } from "../facts/subjects";
 import type { FactIndex } from "../facts/indexFacts";
 import { listKeyParts } from "../lists/listKey";
 import type { Cause } from "./cause";
@@ -7,7 +8,7 @@ import type { Change } from "./change";
 /** Adds those who are always on a list of a class that is gone: they are still on it, and join nothing when the class comes back. */
 export function keepOnGone(index: FactIndex, book: ListBook, members: Members): void {
   for (const [list, addresses] of index.kept) {
-    if (book.byKey.has(list)) continue;
+    if (book.byKey.has(list) || !isOfGone(list, index)) continue;
     for (const [address, { side }] of addresses)
       if (side === "on") addMember(members, list, address, KEPT);
   }
@@ -39,4 +40,11 @@ export function emptyGone(
     book.remove(list);
   }
   return changes;
+}
+
+/** Whether a list is of a class, team or committee that is no more. */
+export function isOfGone(list: string, index: FactIndex): boolean {
+  const of = listKeyParts(list)?.of ?? "";
+  const kind = placeKind(of);
+  return (kind === "class" || kind === "team" || kind === "committee") && !index.cohorts.has(of);
 }

@@ -1,11 +1,11 @@
 import type { CohortValue, Facts } from "@amigo/core/facts/fact";
 import { addToIndex, indexFacts, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
-import { listKeyParts } from "@amigo/core/lists/listKey";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { whoLeads } from "@amigo/core/lists/whoLeads";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { staffId } from "@amigo/core/facts/subjects";
+import { isOfGone } from "@amigo/core/step/goneLists";
 import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Queries } from "../db/connect";
 import { storeFacts } from "../facts/queries";
@@ -155,12 +155,6 @@ async function storeLeads(
   if (leads.length > 0) {
     await storeRoles(tx, leads);
   }
-}
-
-/** Whether a list is of a class, team or committee that is no more. */
-function isOfGone(key: string, index: FactIndex): boolean {
-  const of = listKeyParts(key)?.of ?? "";
-  return /^(class|team|committee):/.test(of) && !index.cohorts.has(of);
 }
 
 /** The addresses that are always on a list, as its only members. */
