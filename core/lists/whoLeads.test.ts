@@ -78,6 +78,17 @@ describe("a list is led", () => {
   });
 });
 
+test("a dash in place of the coach names nobody, also not somebody on the staff without a name", () => {
+  const index = withStaff({ id: "8", given: "", family: "" });
+  for (const coach of ["–", "?", "...", " "]) {
+    const value = { name: "Aerial", kind: "class" as const, site: "", coach };
+    addToIndex(index, { subject: "class:aerial", kind: "cohort", ref: "", value, origin });
+    expect(runners(index, "coach", "", "class:aerial").leads).toEqual([]);
+    const nameless = index.people.get("account:8");
+    expect(nameless !== undefined && isCoachOf(nameless, { coach })).toBe(false);
+  }
+});
+
 test("only people on the staff coach a class, and a class without a coach is coached by none", () => {
   const index = indexFacts(smallHouse());
   const sunniva = index.people.get("sunniva");

@@ -5,7 +5,7 @@ import { nameKey } from "../identity/sameName";
 import { splitName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 
-/** How many coaches' names are kept as they compare; a house has far fewer. */
+/** So many coaches' names are kept in the form in which they are compared; a house has far fewer. */
 const MOST_NAMES = 5000;
 const NAME_KEYS = new Map<string, string>();
 
@@ -24,7 +24,9 @@ function coachKey(name: string): string {
 export function isCoachOf(person: Person, cohort: Pick<CohortValue, "coach"> | undefined): boolean {
   const coach = cohort?.coach ?? "";
   if (person.role !== "staff" || coach === "") return false;
-  return coachKey(coach) === nameKey(person) || person.addresses.has(coach);
+  // A dash where a name belongs names nobody, also not somebody on the staff without a name.
+  const key = coachKey(coach);
+  return (key !== "" && key === nameKey(person)) || person.addresses.has(coach);
 }
 
 /** How a list says who runs it: ids of people, or `coach`; and the key of its class. */
@@ -52,7 +54,7 @@ export function whoLeads(index: FactIndex): (list: SaysWhoRuns) => Runners {
   const byId = new Map(staff.map((person) => [person.id, person]));
   const byCoach = new Map<string, Person[]>();
   for (const person of staff)
-    for (const key of [nameKey(person), ...person.addresses])
+    for (const key of [nameKey(person), ...person.addresses].filter((one) => one !== ""))
       byCoach.set(key, [...(byCoach.get(key) ?? []), person]);
 
   const named = (ids: string): Person[] =>

@@ -10,7 +10,7 @@ import { type LoadedForm, findForm } from "./queries";
 import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 import { listForSheet, changedForms } from "./answerQueries";
-import { markRead, markUnread, applyHowOften } from "./answerChanges";
+import { markRead, markUnread, applyHowOften } from "./answerChangeQueries";
 
 /** Any number that no other lock in this database begins with: one reading at a time for each form, on any worker. */
 const FORM_LOCK = 7_205;

@@ -30,7 +30,7 @@ import {
   markSecondConfirmed,
   lockUndecided,
   markDecided,
-} from "./answerChanges";
+} from "./answerChangeQueries";
 import { findCode } from "./codeQueries";
 
 /** For how long a family's own link is good, in hours: a school year and some weeks. */

@@ -3,7 +3,7 @@ import { say } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import type { FactIndex } from "@amigo/core/facts/indexFacts";
 import type { Edit } from "@amigo/core/lists/edit";
-import { rulesBroken } from "@amigo/core/lists/rulesBroken";
+import { houseOfLists, rulesBroken, type HouseOfLists } from "@amigo/core/lists/rulesBroken";
 import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
 import { boundSentence } from "@amigo/core/posting/houseRules";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
@@ -14,18 +14,16 @@ import { t } from "../texts/t";
 /** What is wrong between the rules of a list that was not wrong before, of what is refused. */
 export function freshlyBroken(
   key: string,
-  before: ReadonlyMap<string, WantedList>,
-  wanted: ReadonlyMap<string, WantedList>,
-  standing: FactIndex,
-  after: FactIndex,
+  before: HouseOfLists,
+  after: HouseOfLists,
   insideDomain: string,
 ): Message[] {
-  const [old, now] = [before.get(key), wanted.get(key)];
+  const [old, now] = [before.lists.get(key), after.lists.get(key)];
   if (now === undefined) return [];
   const were = new Set(
     old === undefined
       ? []
-      : rulesBroken(old, standing, insideDomain).map(({ sentence }) => say(sentence)),
+      : rulesBroken(old, before, insideDomain).map(({ sentence }) => say(sentence)),
   );
   return rulesBroken(now, after, insideDomain)
     .filter(({ invariant, sentence }) => invariant.refuses && !were.has(say(sentence)))
@@ -40,16 +38,15 @@ export function checkRules(
   insideDomain: string,
 ): void {
   if (edit.what !== "lists" && edit.what !== "recipe") return;
-  const before = wantedLists(standing);
-  const wanted = wantedLists(after);
+  const [was, is] = [houseOfLists(standing), houseOfLists(after)];
   const isTouched = (list: WantedList): boolean =>
     edit.what === "recipe"
       ? list.recipe === edit.recipe
       : edit.lists.some(({ key }) => key === list.key);
-  for (const list of wanted.values()) {
+  for (const list of is.lists.values()) {
     if (!list.open || !isTouched(list)) continue;
     const were = new Set(
-      before.get(list.key)?.refused.map(({ rule, chosen }) => `${rule} ${chosen}`),
+      was.lists.get(list.key)?.refused.map(({ rule, chosen }) => `${rule} ${chosen}`),
     );
     const refused = list.refused.find(({ rule, chosen }) => !were.has(`${rule} ${chosen}`));
     if (refused !== undefined)
@@ -63,7 +60,7 @@ export function checkRules(
         }),
         refused.rule,
       );
-    const [broken] = freshlyBroken(list.key, before, wanted, standing, after, insideDomain);
+    const [broken] = freshlyBroken(list.key, was, is, insideDomain);
     if (broken !== undefined)
       throw new Refusal(422, "edit/invariant", t("rounds.isBroken", { title: list.title, broken }));
   }

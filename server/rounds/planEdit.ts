@@ -1,3 +1,4 @@
+import { houseOfLists } from "@amigo/core/lists/rulesBroken";
 import { checkEdit } from "./checkEdit";
 import { checkKept, checkRules, freshlyBroken } from "./checkRules";
 import { say, type Said } from "@amigo/language/say";
@@ -5,7 +6,6 @@ import type { Facts } from "@amigo/core/facts/fact";
 import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
 import { applyEdit, type Edit, type StaffMember } from "@amigo/core/lists/edit";
 import { listDeltas, type ListDelta } from "@amigo/core/lists/listDeltas";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { findCauses } from "@amigo/core/step/findCauses";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
@@ -113,10 +113,9 @@ export async function planFacts(
   const causes = findCauses(stand, facts);
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
-  const wanted = wantedLists(after);
-  const before = wantedLists(standing);
-  const deltas = listDeltas(before, wanted, nameMissing(wanted, after, naming), (key) =>
-    freshlyBroken(key, before, wanted, standing, after, insideDomain),
+  const [was, is] = [houseOfLists(standing), houseOfLists(after)];
+  const deltas = listDeltas(was.lists, is.lists, nameMissing(is.lists, after, naming), (key) =>
+    freshlyBroken(key, was, is, insideDomain),
   );
   const counts = countByList(all);
   const totals: RoundTotals = {
