@@ -1,30 +1,13 @@
-import { eq, inArray } from "drizzle-orm";
-import { isInside } from "@amigo/core/address/isInside";
 import { refusalIn } from "@amigo/core/mail/bounces/refusalIn";
 import { isForGood, sortOf } from "@amigo/core/mail/bounces/sortOf";
-import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import { RelayConnection } from "./relayConnection";
-import { leaveToken } from "../posting/leaveToken";
-import { fillRaw } from "../posting/fillRaw";
-import {
-  makeCopy,
-  openMessage,
-  prepare,
-  signNote,
-  type CopyList,
-  type CopyPost,
-  type Prepared,
-  type StoredMessage,
-} from "./prepareCopy";
+import { CopyMaker, type MadeCopy } from "./copyMaker";
 import { claim, finish, type Claimed, type Outcome } from "./queueQueries";
 import { cameBack } from "./trouble";
 import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
-import { house } from "../db/schema/house";
-import { list } from "../db/schema/lists";
-import { message, post } from "../db/schema/posts";
 import { prolong, release } from "./queries";
 
 /** Pauses before the next try, in seconds; the last goes on until the days are over. */
@@ -36,8 +19,6 @@ const LOOK_EVERY = 2_000;
 const AHEAD = 20;
 /** Pages with posts are told of progress at most this often, in milliseconds. */
 const TELL_EVERY = 300;
-/** Messages kept in mind between copies, in octets. */
-const REMEMBERED = 64 * 1024 * 1024;
 
 /** A mail that is too large is refused when its size is named, before the recipient: RFC 1870, section 6. */
 const TOO_LARGE = 552;
@@ -62,16 +43,17 @@ export class Deliverer {
   /** The connections that nobody uses at the moment. */
   private readonly relays: RelayConnection[];
   private done: Outcome[] = [];
+  /** How many copies the relay answered for that the database doesn't know of yet: a crash now would send these again. */
+  private unwritten = 0;
   private finishing: Promise<void> | undefined;
   private told = 0;
-  private readonly messages = new Map<string, Promise<StoredMessage | undefined>>();
-  private remembered = 0;
-  private readonly prepared = new Map<string, Promise<Prepared>>();
+  private readonly copies: CopyMaker;
   private readonly timers: NodeJS.Timeout[];
   private readonly stopListening: () => void;
 
   constructor(private readonly context: Context) {
     const { settings } = context;
+    this.copies = new CopyMaker(context);
     this.relays = Array.from(
       { length: settings.connections },
       () => new RelayConnection(settings.relay),
@@ -175,6 +157,7 @@ export class Deliverer {
       try {
         const outcome = await this.deliver(copy, await made, relay);
         this.done.push(outcome);
+        this.unwritten++;
       } catch (failure) {
         // The database or something of ours failed: the claim runs out and the copy is tried again.
         this.context.log.warn(
@@ -184,13 +167,16 @@ export class Deliverer {
         this.inHand.delete(copy.id);
       }
       void this.flush();
+      // A slow database slows sending, and one that is away stops it: what isn't written down could be sent twice.
+      while (this.running && this.unwritten >= this.context.settings.connections)
+        await this.flush();
     }
   }
 
-  private begin(): { copy: Claimed; made: ReturnType<Deliverer["make"]> } | undefined {
+  private begin(): { copy: Claimed; made: Promise<MadeCopy | undefined> } | undefined {
     const copy = this.waiting.shift();
     if (copy === undefined) return undefined;
-    const made = this.make(copy);
+    const made = this.copies.make(copy);
     // A failure is told to whoever sends it; until then nobody listens.
     made.catch(() => undefined);
     return { copy, made };
@@ -207,6 +193,7 @@ export class Deliverer {
         try {
           await finish(this.context.db, outcomes);
           for (const { id } of outcomes) this.inHand.delete(id);
+          this.unwritten -= outcomes.length;
         } catch (failure) {
           this.done = [...outcomes, ...this.done];
           this.context.log.warn(
@@ -233,7 +220,7 @@ export class Deliverer {
 
   private async deliver(
     copy: Claimed,
-    made: Awaited<ReturnType<Deliverer["make"]>>,
+    made: MadeCopy | undefined,
     relay: RelayConnection,
   ): Promise<Outcome> {
     if (made === undefined)
@@ -280,184 +267,6 @@ export class Deliverer {
           reply,
           pause: PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600,
         };
-  }
-
-  /** The copy as it goes to the relay, and its return path. */
-  private async make(
-    copy: Claimed,
-  ): Promise<
-    { raw: Buffer | Awaited<ReturnType<typeof makeCopy>>; returnPath: string } | undefined
-  > {
-    const { dkim, settings } = this.context;
-    const stored = await this.messageOf(copy.messageId);
-    if (stored === undefined) return undefined;
-    const [of, by, { listDomain: domain, insideDomain }] = await Promise.all([
-      this.listOf(copy.listId),
-      this.postOf(copy.postId),
-      this.domains(),
-    ]);
-    const storedMessage =
-      copy.fields === null || stored.merge === null
-        ? stored
-        : openMessage({
-            id: stored.id,
-            arc: null,
-            raw: await fillRaw(stored.raw, {
-              subject: fillMerge(stored.merge.subject, copy.fields, "text"),
-              text: fillMerge(stored.merge.text, copy.fields, "text"),
-              html: fillMerge(stored.merge.html, copy.fields, "html"),
-            }),
-          });
-    if (of === undefined || by === undefined) {
-      const isOurs = by === undefined;
-      return {
-        raw: isOurs
-          ? await signNote(storedMessage.raw, domain, dkim, new Date())
-          : storedMessage.raw,
-        returnPath: by?.fromAddress ?? "",
-      };
-    }
-    const prepared =
-      storedMessage === stored
-        ? await this.preparedFor(stored, of, by, domain)
-        : await prepare(storedMessage, { ...of, domain }, by, dkim, settings.url, new Date());
-    return {
-      raw: await makeCopy(prepared, dkim, {
-        token: leaveToken(dkim.pem, copy.id),
-        inside: isInside(copy.address, insideDomain),
-      }),
-      returnPath: `${of.name}+b.${copy.token}@${domain}`,
-    };
-  }
-
-  private preparedFor(
-    stored: StoredMessage,
-    of: Omit<CopyList, "domain">,
-    by: CopyPost,
-    domain: string,
-  ): Promise<Prepared> {
-    // Most copies are of what the one before was of, told by the very same answers of the database.
-    const { last } = this;
-    if (last?.stored === stored && last.of === of && last.by === by && last.domain === domain)
-      return last.made;
-    // Whatever the header or footer is made of is part of it: a rule that changes meanwhile holds for the copies that are left.
-    const key = JSON.stringify([stored.id, of, by, domain]);
-    const made =
-      this.prepared.get(key) ??
-      prepare(
-        stored,
-        { ...of, domain },
-        by,
-        this.context.dkim,
-        this.context.settings.url,
-        new Date(),
-      );
-    this.prepared.set(key, made);
-    this.last = { stored, of, by, domain, made };
-    made.catch(() => {
-      this.prepared.delete(key);
-      this.last = undefined;
-    });
-    return made;
-  }
-
-  private last:
-    | {
-        stored: StoredMessage;
-        of: Omit<CopyList, "domain">;
-        by: CopyPost;
-        domain: string;
-        made: Promise<Prepared>;
-      }
-    | undefined;
-
-  /** A message with its parts, kept in mind between copies as long as there is room. */
-  private messageOf(
-    id: string,
-  ): Promise<(StoredMessage & { merge: (typeof message.$inferSelect)["merge"] }) | undefined> {
-    const known = this.messages.get(id) as ReturnType<Deliverer["messageOf"]> | undefined;
-    if (known !== undefined) return known;
-    const fetched = this.context.db
-      .select({ id: message.id, raw: message.raw, arc: message.arc, merge: message.merge })
-      .from(message)
-      .where(eq(message.id, id))
-      .then(([row]) => {
-        if (row === undefined || row.raw.length === 0) return undefined;
-        this.remembered += row.raw.length;
-        return {
-          ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
-          merge: row.merge ?? null,
-        };
-      });
-    if (this.remembered > REMEMBERED || this.messages.size > 500) {
-      this.messages.clear();
-      this.prepared.clear();
-      this.remembered = 0;
-    }
-    this.messages.set(id, fetched);
-    fetched.catch(() => this.messages.delete(id));
-    return fetched;
-  }
-
-  private readonly short = new Map<string, { at: number; value: Promise<unknown> }>();
-
-  /** Asks once in a few seconds for what many copies need: lists and posts are as they are now, not as they were when a round of copies began. */
-  private soon<Value>(key: string, ask: () => Promise<Value>): Promise<Value> {
-    const known = this.short.get(key);
-    if (known !== undefined && Date.now() - known.at < 2000) return known.value as Promise<Value>;
-    if (this.short.size > 1000) this.short.clear();
-    const value = ask();
-    this.short.set(key, { at: Date.now(), value });
-    value.catch(() => this.short.delete(key));
-    return value;
-  }
-
-  private listOf(id: string | null): Promise<Omit<CopyList, "domain"> | undefined> {
-    return id === null
-      ? Promise.resolve(undefined)
-      : this.soon(
-          `list ${id}`,
-          async () =>
-            (
-              await this.context.db
-                .select({ id: list.id, name: list.name, title: list.title, rules: list.rules })
-                .from(list)
-                .where(eq(list.id, id))
-            )[0],
-        );
-  }
-
-  private postOf(id: string | null): Promise<CopyPost | undefined> {
-    return id === null
-      ? Promise.resolve(undefined)
-      : this.soon(
-          `post ${id}`,
-          async () =>
-            (
-              await this.context.db
-                .select({
-                  id: post.id,
-                  fromName: post.fromName,
-                  fromAddress: post.fromAddress,
-                  reaches: post.reaches,
-                  asList: post.asList,
-                })
-                .from(post)
-                .where(inArray(post.id, [id]))
-            )[0],
-        );
-  }
-
-  private domains(): Promise<{ listDomain: string; insideDomain: string }> {
-    return this.soon(
-      "domains",
-      async () =>
-        (
-          await this.context.db
-            .select({ listDomain: house.listDomain, insideDomain: house.insideDomain })
-            .from(house)
-        )[0] ?? { listDomain: "localhost", insideDomain: "localhost" },
-    );
   }
 }
 

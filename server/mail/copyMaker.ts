@@ -1,0 +1,173 @@
+import { isInside } from "@amigo/core/address/isInside";
+import { fillMerge } from "@amigo/core/mail/merge";
+import type { Context } from "../context";
+import { fillRaw } from "../posting/fillRaw";
+import { leaveToken } from "../posting/leaveToken";
+import { findCopyList, findCopyPost, findDomains, findMessage } from "./copyQueries";
+import {
+  makeCopy,
+  openMessage,
+  prepare,
+  signNote,
+  type CopyList,
+  type CopyPost,
+  type Prepared,
+  type StoredMessage,
+} from "./prepareCopy";
+import type { Claimed } from "./queueQueries";
+
+/** How many octets of messages are kept in memory between copies. */
+const REMEMBERED = 64 * 1024 * 1024;
+/** How many messages are kept in memory between copies. */
+const MOST_MESSAGES = 500;
+/** For how long what the database said about a list, a post or the school is used again, in milliseconds. */
+const FRESH = 2000;
+
+/** A copy as it goes to the relay, and its return path. */
+export interface MadeCopy {
+  raw: Buffer | Awaited<ReturnType<typeof makeCopy>>;
+  returnPath: string;
+}
+
+type OpenedMessage = StoredMessage & {
+  merge: { subject: string; text: string; html: string } | null;
+};
+type ListOfCopy = Omit<CopyList, "domain">;
+
+/** Makes the copies of posts. What copies of the same post share is fetched and prepared once. */
+export class CopyMaker {
+  private readonly messages = new Map<string, Promise<OpenedMessage | undefined>>();
+  private remembered = 0;
+  private readonly prepared = new Map<string, Promise<Prepared>>();
+  /** What the copy before this one was made of. */
+  private last:
+    | {
+        stored: StoredMessage;
+        list: ListOfCopy;
+        post: CopyPost;
+        domain: string;
+        made: Promise<Prepared>;
+      }
+    | undefined;
+  private readonly answers = new Map<string, { at: number; value: Promise<unknown> }>();
+
+  constructor(private readonly context: Context) {}
+
+  /** Returns the copy that one address gets; nothing if its message was removed meanwhile. */
+  async make(copy: Claimed): Promise<MadeCopy | undefined> {
+    const { dkim, settings } = this.context;
+    const stored = await this.messageOf(copy.messageId);
+    if (stored === undefined) return undefined;
+    const [list, post, { listDomain: domain, insideDomain }] = await Promise.all([
+      this.listOf(copy.listId),
+      this.postOf(copy.postId),
+      this.domains(),
+    ]);
+    const filled = await fillFields(stored, copy.fields);
+    if (post === undefined)
+      return { raw: await signNote(filled.raw, domain, dkim, new Date()), returnPath: "" };
+    if (list === undefined) return { raw: filled.raw, returnPath: post.fromAddress ?? "" };
+    const prepared =
+      filled === stored
+        ? await this.preparedFor(stored, list, post, domain)
+        : await prepare(filled, { ...list, domain }, post, dkim, settings.url, new Date());
+    return {
+      raw: await makeCopy(prepared, dkim, {
+        token: leaveToken(dkim.pem, copy.id),
+        inside: isInside(copy.address, insideDomain),
+      }),
+      returnPath: `${list.name}+b.${copy.token}@${domain}`,
+    };
+  }
+
+  private preparedFor(
+    stored: StoredMessage,
+    list: ListOfCopy,
+    post: CopyPost,
+    domain: string,
+  ): Promise<Prepared> {
+    // Copies of one post follow each other, so what was prepared for the copy before mostly fits this one, too.
+    const { last } = this;
+    if (
+      last?.stored === stored &&
+      last.list === list &&
+      last.post === post &&
+      last.domain === domain
+    )
+      return last.made;
+    // The key holds all that header and footer are made of: when a rule changes, the remaining copies follow it.
+    const key = JSON.stringify([stored.id, list, post, domain]);
+    const { dkim, settings } = this.context;
+    const made =
+      this.prepared.get(key) ??
+      prepare(stored, { ...list, domain }, post, dkim, settings.url, new Date());
+    this.prepared.set(key, made);
+    this.last = { stored, list, post, domain, made };
+    made.catch(() => {
+      this.prepared.delete(key);
+      this.last = undefined;
+    });
+    return made;
+  }
+
+  /** Returns a message with its parts, kept in memory between copies as long as there is room. */
+  private messageOf(id: string): Promise<OpenedMessage | undefined> {
+    const known = this.messages.get(id);
+    if (known !== undefined) return known;
+    const fetched = findMessage(this.context.db, id).then((row) => {
+      if (row === undefined || row.raw.length === 0) return undefined;
+      this.remembered += row.raw.length;
+      return {
+        ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
+        merge: row.merge ?? null,
+      };
+    });
+    if (this.remembered > REMEMBERED || this.messages.size > MOST_MESSAGES) {
+      this.messages.clear();
+      this.prepared.clear();
+      this.remembered = 0;
+    }
+    this.messages.set(id, fetched);
+    fetched.catch(() => this.messages.delete(id));
+    return fetched;
+  }
+
+  /** Asks the database once in two seconds for what many copies need, so that changes hold for the copies that are left. */
+  private fresh<Value>(key: string, ask: () => Promise<Value>): Promise<Value> {
+    const known = this.answers.get(key);
+    if (known !== undefined && Date.now() - known.at < FRESH) return known.value as Promise<Value>;
+    if (this.answers.size > 1000) this.answers.clear();
+    const value = ask();
+    this.answers.set(key, { at: Date.now(), value });
+    value.catch(() => this.answers.delete(key));
+    return value;
+  }
+
+  private async listOf(id: string | null): Promise<ListOfCopy | undefined> {
+    if (id === null) return undefined;
+    return this.fresh(`list ${id}`, () => findCopyList(this.context.db, id));
+  }
+
+  private async postOf(id: string | null): Promise<CopyPost | undefined> {
+    if (id === null) return undefined;
+    return this.fresh(`post ${id}`, () => findCopyPost(this.context.db, id));
+  }
+
+  private domains(): Promise<{ listDomain: string; insideDomain: string }> {
+    return this.fresh("domains", () => findDomains(this.context.db));
+  }
+}
+
+/** Returns the message with its merge fields filled in for one recipient; the same message if it has none. */
+async function fillFields(
+  stored: OpenedMessage,
+  fields: Claimed["fields"],
+): Promise<StoredMessage> {
+  if (fields === null || stored.merge === null) return stored;
+  const raw = await fillRaw(stored.raw, {
+    subject: fillMerge(stored.merge.subject, fields, "text"),
+    text: fillMerge(stored.merge.text, fields, "text"),
+    html: fillMerge(stored.merge.html, fields, "html"),
+  });
+  return openMessage({ id: stored.id, arc: null, raw });
+}

@@ -1,0 +1,46 @@
+import { eq } from "drizzle-orm";
+import type { Queries } from "../db/connect";
+import { house } from "../db/schema/house";
+import { list } from "../db/schema/lists";
+import { message, post } from "../db/schema/posts";
+
+/** Returns a message as it was stored, with what fills its fields. */
+export async function findMessage(db: Queries, id: string) {
+  const [row] = await db
+    .select({ id: message.id, raw: message.raw, arc: message.arc, merge: message.merge })
+    .from(message)
+    .where(eq(message.id, id));
+  return row;
+}
+
+/** Returns what the header and footer of copies say about a list. */
+export async function findCopyList(db: Queries, id: string) {
+  const [row] = await db
+    .select({ id: list.id, name: list.name, title: list.title, rules: list.rules })
+    .from(list)
+    .where(eq(list.id, id));
+  return row;
+}
+
+/** Returns what the header of copies says about who wrote a post. */
+export async function findCopyPost(db: Queries, id: string) {
+  const [row] = await db
+    .select({
+      id: post.id,
+      fromName: post.fromName,
+      fromAddress: post.fromAddress,
+      reaches: post.reaches,
+      asList: post.asList,
+    })
+    .from(post)
+    .where(eq(post.id, id));
+  return row;
+}
+
+/** Returns the domain of the lists, and that of the school's own addresses. */
+export async function findDomains(db: Queries) {
+  const [row] = await db
+    .select({ listDomain: house.listDomain, insideDomain: house.insideDomain })
+    .from(house);
+  return row ?? { listDomain: "localhost", insideDomain: "localhost" };
+}
