@@ -157,7 +157,6 @@ const webRules = [
 const FUNCTIONS_TO_CUT = [
   "core/address/splitAddresses.ts",
   "core/audience/completeAudience.ts",
-  "core/facts/indexFacts.ts",
   "core/identity/deriveFacts.ts",
   "core/identity/questions.ts",
   "core/lists/listDeltas.ts",
@@ -226,7 +225,6 @@ const FILES_TO_CUT = [
   "core/sheet/readRecords.ts",
   "core/sheet/readTable.ts",
   "core/step/findCauses.ts",
-  "server/mail/deliver.ts",
   "web/accounts/TwoStepPanel.tsx",
   "web/app/Find.tsx",
   "web/changes/ChangesPage.tsx",

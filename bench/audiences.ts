@@ -1,7 +1,8 @@
 import { said } from "@amigo/language/say";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import { FIRST_RECIPES, recipeFacts } from "@amigo/core/lists/firstRecipes";
 import { wantedLists } from "@amigo/core/lists/wantedLists";

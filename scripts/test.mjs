@@ -1,12 +1,14 @@
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { join, relative } from "node:path";
 import { spawn, spawnSync } from "node:child_process";
 import { ROOT } from "./run.mjs";
 import { needMailPrograms, needNode, needPackages } from "./setUp.mjs";
 
 const steps = process.argv.slice(2);
 const folder = mkdtempSync(join(tmpdir(), "amigo-test-"));
+/** Which tests failed and why, told once more at the end, where it is found. */
+const failures = [];
 let passed = 0;
 let failed = 0;
 
@@ -67,10 +69,23 @@ function tests(name, projects) {
     `--outputFile.json=${report}`,
   ]);
   if (!existsSync(report)) return well;
-  const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, "utf8"));
+  const { numPassedTests, numFailedTests, testResults } = JSON.parse(readFileSync(report, "utf8"));
+  for (const { name: file, status, message, assertionResults } of testResults) {
+    if (status === "passed") continue;
+    const said = assertionResults
+      .filter(({ status: result }) => result === "failed")
+      .map(({ fullName, failureMessages }) => `${fullName}\n    ${firstLines(failureMessages[0])}`);
+    failures.push(
+      `${relative(ROOT, file)}\n  ${said.length > 0 ? said.join("\n  ") : firstLines(message)}`,
+    );
+  }
   passed += numPassedTests;
   failed += numFailedTests - (well || numFailedTests === 0 ? 0 : 1);
   return well;
+}
+
+function firstLines(text = "") {
+  return text.split("\n").slice(0, 6).join("\n    ");
 }
 
 try {
@@ -86,6 +101,7 @@ try {
   const server = tests("server", ["server"]);
   const pages = tests("e2e", ["e2e"]);
   const well = quick && unit && server && pages;
+  if (failures.length > 0) console.log(`\nWhat failed:\n${failures.join("\n")}`);
   console.log(`\n${passed} passed, ${failed} failed`);
   process.exitCode = well ? 0 : 1;
 } catch (failure) {

@@ -1,6 +1,6 @@
 import type { Audience } from "../audience/audience";
 import { whoBelongs } from "../audience/whoBelongs";
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 
 /** What decides whom an account may know of. */
 export interface Asker {

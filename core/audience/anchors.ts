@@ -1,5 +1,5 @@
 import { placeKind } from "../facts/subjects";
-import { nameOf, type FactIndex, type Person } from "../facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "../facts/factIndex";
 import { fold } from "../text/fold";
 import type { Audience } from "./audience";
 import { spotKeys, spotsOfStudent } from "./spots";

@@ -1,5 +1,5 @@
 import type { Message } from "@amigo/language/message";
-import type { CohortKind } from "../facts/cohortKind";
+import type { CohortKind } from "../facts/cohort";
 
 /** Whom a group is made of. Guardians always come by their students. */
 export type Who = "students" | "coaches" | "leads" | "staff";

@@ -1,5 +1,5 @@
 import { each, message, type Message } from "@amigo/language/message";
-import { nameOf, type FactIndex } from "../facts/indexFacts";
+import { nameOf, type FactIndex } from "../facts/factIndex";
 import type { Reason } from "./belongs";
 
 /** A reason in words: `guardian of Ida Brandt`, `student of Trapeze Two`. */

@@ -1,7 +1,7 @@
-import { nameOf, type FactIndex } from "../facts/indexFacts";
+import { nameOf, type FactIndex } from "../facts/factIndex";
 import { fold } from "../text/fold";
 import { numberIn, OWN_COLUMNS } from "./holds";
-import type { CohortKind } from "../facts/cohortKind";
+import type { CohortKind } from "../facts/cohort";
 
 /** The names of a house that an audience can use. */
 export interface HouseWords {

@@ -1,5 +1,5 @@
 import { placeKind } from "../facts/subjects";
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 import { isCoachOf } from "../lists/whoLeads";
 import { fold } from "../text/fold";
 import type { Spot } from "./audience";

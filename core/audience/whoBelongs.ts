@@ -1,4 +1,4 @@
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 import type { Audience } from "./audience";
 import { candidates } from "./anchors";
 import { belongs, type Reason } from "./belongs";

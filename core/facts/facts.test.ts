@@ -1,9 +1,11 @@
 import { said } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { factKey, sameValue, type Fact, type Origin } from "./fact";
+import { factKey, sameValue, type Fact } from "./fact";
+import type { Origin } from "./origin";
 import { FIRST_RECIPES } from "../lists/firstRecipes";
-import { addToIndex, indexFacts, nameOf, removeFromIndex, type FactIndex } from "./indexFacts";
+import { addToIndex, indexFacts, removeFromIndex } from "./indexFacts";
+import { nameOf, type FactIndex } from "./factIndex";
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "./packFacts";
 
 const origin: Origin = { from: "rule", rule: "student-address" };

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import type { Fact, Origin } from "./fact";
+import type { Fact } from "./fact";
+import type { Origin } from "./origin";
 import { packFacts, packOrigin, unpackFacts, unpackOrigin } from "./packFacts";
 
 const word = fc.stringMatching(/^[\p{L}"\\, ]{0,12}$/u);

@@ -1,4 +1,5 @@
-import type { Fact, Origin, RuleOfHouse } from "./fact";
+import type { Fact } from "./fact";
+import type { Origin, RuleOfHouse } from "./origin";
 
 /** An origin in few letters: `["r", reading, source, sheet, row, meaning, slot, correction]`, `["h", by, at]` or `["s", rule]`. */
 type PackedOrigin = (string | number)[];

@@ -1,6 +1,5 @@
 import { each, message, type Message } from "@amigo/language/message";
-import type { FactIndex, Person } from "../facts/indexFacts";
-import { nameOf } from "../facts/indexFacts";
+import { type FactIndex, type Person, nameOf } from "../facts/factIndex";
 import { wholeName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import { isOneSlip } from "../text/slip";

@@ -1,6 +1,7 @@
-import type { CohortValue, Fact, Origin } from "../facts/fact";
+import type { CohortValue, CohortKind } from "../facts/cohort";
+import type { Fact } from "../facts/fact";
+import type { Origin } from "../facts/origin";
 import { coachOf } from "./staffInSheets";
-import type { CohortKind } from "../facts/cohortKind";
 import type { RowRecord } from "../sheet/rowRecord";
 
 /** Settles by majority what a cohort is called, where it is and who coaches it. */

@@ -1,7 +1,9 @@
 import { placeKind } from "../facts/subjects";
 import { columnSlot } from "../sheet/slot";
-import { cohortKey, factKey, type Fact, type Facts, type Origin, keyOf } from "../facts/fact";
-import { sharedIndex, type FactIndex } from "../facts/indexFacts";
+import { cohortKey, factKey, type Fact, type Facts, keyOf } from "../facts/fact";
+import type { Origin } from "../facts/origin";
+import { sharedIndex } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import type { MeaningId } from "../sheet/meanings/meaning";
 import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";

@@ -1,4 +1,4 @@
-import type { FactIndex } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 
 /** The family of every person: students who share a guardian, with all guardians of theirs. A family goes by the id of one of its people. */
 export function families(index: FactIndex): Map<string, string> {

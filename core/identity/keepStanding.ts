@@ -1,6 +1,6 @@
 import { placeKind } from "../facts/subjects";
 import { cohortKey, factKey, type Fact, type Facts, keyOf } from "../facts/fact";
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 import { fold } from "../text/fold";
 import type { SourceRecords } from "./sourceRecords";
 

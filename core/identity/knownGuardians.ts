@@ -1,4 +1,4 @@
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 import { hash } from "../text/hash";
 import type { Cluster } from "./clusterGuardians";
 import { nameKey, sameName } from "./sameName";

@@ -1,4 +1,4 @@
-import type { FactIndex } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import { fold } from "../text/fold";
 import { hash } from "../text/hash";
 import { fitsStudent, type PersonLink, type PersonMark } from "./personLink";

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import type { Person } from "../facts/indexFacts";
+import type { Person } from "../facts/factIndex";
 import {
   fitsGuardian,
   fitsStudent,

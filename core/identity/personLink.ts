@@ -1,4 +1,4 @@
-import type { Person } from "../facts/indexFacts";
+import type { Person } from "../facts/factIndex";
 import { fold } from "../text/fold";
 import type { Cluster, Mention } from "./clusterGuardians";
 import { nameKey } from "./sameName";

@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import type { Origin } from "../facts/fact";
+import type { Origin } from "../facts/origin";
 
 /**
  * Who is believed where several say something of one person, strongest first. This is the one place where

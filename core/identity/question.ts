@@ -1,5 +1,6 @@
 import type { Message } from "@amigo/language/message";
-import type { Fact, Origin } from "../facts/fact";
+import type { Fact } from "../facts/fact";
+import type { Origin } from "../facts/origin";
 import type { PersonLink } from "./personLink";
 
 /** One side of a question: what a source says, in a heading and lines, and where it stands. */

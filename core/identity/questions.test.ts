@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { said } from "@amigo/language/say";
 import type { Facts } from "../facts/fact";
-import { indexFacts, nameOf } from "../facts/indexFacts";
+import { indexFacts } from "../facts/indexFacts";
+import { nameOf } from "../facts/factIndex";
 import { deriveFacts, type DeriveSettings } from "./deriveFacts";
 import { markOf, type PersonLink } from "./personLink";
 import type { Question, SettledByHand } from "./question";

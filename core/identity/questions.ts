@@ -1,6 +1,7 @@
 import { each, localTime, message, type Message } from "@amigo/language/message";
-import { cohortKey, type Facts, type Origin, keyOf as factKeyOf } from "../facts/fact";
-import { nameOf, type FactIndex } from "../facts/indexFacts";
+import { cohortKey, type Facts, keyOf as factKeyOf } from "../facts/fact";
+import type { Origin } from "../facts/origin";
+import { nameOf, type FactIndex } from "../facts/factIndex";
 import { wholeName, type PersonName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import type { Cluster } from "./clusterGuardians";
@@ -10,7 +11,7 @@ import { fitsGuardian, isSettled, type PersonLink, type PersonMark } from "./per
 import type { Telling } from "./precedence";
 import type { Question, QuestionSide, SettledByHand, SettledFact } from "./question";
 import { nameKey, sameName } from "./sameName";
-import type { CohortKind } from "../facts/cohortKind";
+import type { CohortKind } from "../facts/cohort";
 import type { RowRecord } from "../sheet/rowRecord";
 
 interface RowOf {

@@ -1,4 +1,4 @@
-import type { FactIndex } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import { families } from "./families";
 
 /** How many families each address turns up for, where there is more than one. */

@@ -1,6 +1,7 @@
 import { hasAccount } from "../facts/subjects";
-import type { Fact, Origin } from "../facts/fact";
-import type { FactIndex } from "../facts/indexFacts";
+import type { Fact } from "../facts/fact";
+import type { Origin } from "../facts/origin";
+import type { FactIndex } from "../facts/factIndex";
 import type { MeaningId } from "../sheet/meanings/meaning";
 import { splitName } from "../sheet/splitName";
 import { hash } from "../text/hash";

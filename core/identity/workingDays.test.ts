@@ -1,9 +1,10 @@
 import { describe, expect, test } from "vitest";
 import { say } from "@amigo/language/say";
-import { type Facts } from "../facts/fact";
-import { indexFacts, nameOf } from "../facts/indexFacts";
+import type { Facts } from "../facts/fact";
+import { indexFacts } from "../facts/indexFacts";
+import { nameOf } from "../facts/factIndex";
 import { readAll } from "../sheet/readAll";
-import { type ReadingContext } from "../sheet/readRecords";
+import type { ReadingContext } from "../sheet/readRecords";
 import { readTables } from "../sheet/readTable";
 import { readText } from "../sheet/readWorkbook";
 import type { Workbook } from "../sheet/sheet";

@@ -1,5 +1,7 @@
 import type { Bound, Exemption } from "../posting/houseRules";
-import { factKey, type Fact, type Facts, type Origin, type PresetValue } from "../facts/fact";
+import { factKey, type Fact, type Facts } from "../facts/fact";
+import type { PresetValue } from "../facts/kinds/preset";
+import type { Origin } from "../facts/origin";
 import { indexFacts } from "../facts/indexFacts";
 import { nameLists, type NamingRules } from "../naming/nameLists";
 import { splitName } from "../sheet/splitName";

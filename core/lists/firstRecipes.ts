@@ -1,5 +1,6 @@
 import { message, type Message } from "@amigo/language/message";
-import type { Fact, Origin } from "../facts/fact";
+import type { Fact } from "../facts/fact";
+import type { Origin } from "../facts/origin";
 import type { RecipeValue } from "./recipe";
 
 const USUAL = {

@@ -1,10 +1,14 @@
 import { placeKind } from "../facts/subjects";
-import { cohortKey, factKey, type Fact, type Facts, type Origin } from "../facts/fact";
-import { indexFacts, type FactIndex } from "../facts/indexFacts";
+import { cohortKey, factKey, type Fact, type Facts } from "../facts/fact";
+import type { Origin } from "../facts/origin";
+import { indexFacts } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import { numberIn } from "../audience/holds";
 import { fold } from "../text/fold";
 import { listKey, listKeyParts } from "./listKey";
 import { wantedLists } from "./wantedLists";
+import { kindOf } from "../facts/kinds/allKinds";
+import type { Crossing } from "../facts/kinds/kind";
 
 /** How the next season begins. */
 export interface SeasonPlanWanted {
@@ -60,16 +64,18 @@ export function nextSeason(stand: Facts, wanted: SeasonPlanWanted, today: string
     facts.set(factKey(fact), fact);
   };
   const newKeys = newCohorts(index, wanted, put);
-  const crossing: Crossing = {
+  const crossing: SeasonsMet = {
     index,
     wanted,
     today,
     newKeys,
     targets: new Map(wanted.cohorts.map(({ key, students }) => [key, newKeys.get(students) ?? ""])),
   };
+  const ways = waysAcross(crossing);
   for (const fact of stand.values()) {
-    const carried = carriedOver(fact, crossing);
-    if (carried !== undefined) put(carried);
+    const ask = kindOf(fact).nextSeason;
+    const carried = ask === undefined ? fact : ask(fact, ways);
+    if (carried !== undefined) put(carried as Fact);
   }
   const people = [...indexFacts(facts).people.values()].filter(({ role }) => role === "student");
   return {
@@ -82,8 +88,8 @@ export function nextSeason(stand: Facts, wanted: SeasonPlanWanted, today: string
 
 const CARRIED: Origin = { from: "rule", rule: "carried over" };
 
-/** The way from one season to the next. */
-interface Crossing {
+/** The facts of one season beside what is wanted of the next. */
+interface SeasonsMet {
   index: FactIndex;
   wanted: SeasonPlanWanted;
   today: string;
@@ -110,8 +116,23 @@ function newCohorts(
   return newKeys;
 }
 
+/** Returns what kinds of facts ask to cross from one season to the next. */
+function waysAcross(crossing: SeasonsMet): Crossing {
+  const { wanted, targets, today } = crossing;
+  return {
+    today,
+    listAfter: (key) => keyAfter(key, crossing),
+    cohortAfter: (key) => {
+      const target = targets.get(key) ?? "";
+      const isLeft = wanted.students === "left for the roster" && placeKind(target) === "class";
+      return target === "" || isLeft ? undefined : target;
+    },
+    levelAfter: (level) => (wanted.students === "one level up" ? levelUp(level) : undefined),
+  };
+}
+
 /** Returns the key that a list has in the next season, or undefined where it ends. */
-function keyAfter(key: string, { index, newKeys }: Crossing): string | undefined {
+function keyAfter(key: string, { index, newKeys }: SeasonsMet): string | undefined {
   const parts = listKeyParts(key);
   if (parts === undefined)
     return index.lists.get(key)?.get("season") === "this season only" ? undefined : key;
@@ -120,57 +141,10 @@ function keyAfter(key: string, { index, newKeys }: Crossing): string | undefined
   return of === undefined ? undefined : listKey(parts.recipe, of);
 }
 
-/** Returns a fact as the next season takes it along, or undefined where it stays behind. */
-function carriedOver(fact: Fact, crossing: Crossing): Fact | undefined {
-  switch (fact.kind) {
-    case "cohort":
-      return undefined;
-    case "enrolment":
-      return enrolmentAfter(fact, crossing);
-    case "level":
-      return crossing.wanted.students === "one level up"
-        ? { ...fact, value: levelUp(fact.value), origin: CARRIED }
-        : fact;
-    case "recipe":
-      return fact.value.season === "every season" ? fact : undefined;
-    case "list":
-      return fact.ref === "name" && listKeyParts(fact.subject) !== undefined
-        ? undefined
-        : ofListAfter(fact, crossing);
-    case "alias":
-      return listKeyParts(fact.subject) === undefined ? ofListAfter(fact, crossing) : undefined;
-    case "exemption":
-      return isOver(fact.value.until, crossing) ? undefined : ofListAfter(fact, crossing);
-    case "kept":
-      return isOver(fact.value.lastDay, crossing) ? undefined : ofListAfter(fact, crossing);
-    default:
-      return fact;
-  }
-}
-
-function enrolmentAfter(
-  fact: Extract<Fact, { kind: "enrolment" }>,
-  { wanted, targets }: Crossing,
-): Fact | undefined {
-  const target = targets.get(fact.ref) ?? "";
-  const isLeft = wanted.students === "left for the roster" && placeKind(target) === "class";
-  return target === "" || isLeft ? undefined : { ...fact, ref: target, origin: CARRIED };
-}
-
-/** Returns a fact about a list as one about the list that follows it, or undefined where none does. */
-function ofListAfter(fact: Fact, crossing: Crossing): Fact | undefined {
-  const subject = keyAfter(fact.subject, crossing);
-  return subject === undefined ? undefined : { ...fact, subject };
-}
-
-function isOver(day: string, { today }: Crossing): boolean {
-  return day !== "" && day < today;
-}
-
 /** Returns which lists without a recipe move on, and which list follows each list of a recipe. */
 function listsAfter(
   facts: Facts,
-  crossing: Crossing,
+  crossing: SeasonsMet,
 ): { moved: Set<string>; successors: Map<string, string> } {
   const moved = new Set<string>();
   const successors = new Map<string, string>();

@@ -1,5 +1,5 @@
 import type { Rules } from "../posting/rules/rule";
-import type { CohortKind } from "../facts/cohortKind";
+import type { CohortKind } from "../facts/cohort";
 
 /** For what a recipe makes a list each: every class, team, committee, site or level, or one for the house in all. */
 export const EACH = [

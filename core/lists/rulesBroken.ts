@@ -1,5 +1,5 @@
 import type { Message } from "@amigo/language/message";
-import type { FactIndex } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import { brokenInvariants } from "../posting/invariants/allInvariants";
 import type { Invariant } from "../posting/invariants/invariant";
 import { wantedLists, type WantedList } from "./wantedLists";

@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { addToIndex, indexFacts, type FactIndex } from "../facts/indexFacts";
+import { addToIndex, indexFacts } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import { origin, smallHouse } from "../testing/smallHouse";
 import { isCoachOf, whoLeads } from "./whoLeads";
 

@@ -1,6 +1,6 @@
 import { hasAccount } from "../facts/subjects";
-import type { CohortValue } from "../facts/fact";
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { CohortValue } from "../facts/cohort";
+import type { FactIndex, Person } from "../facts/factIndex";
 import { nameKey } from "../identity/sameName";
 import { splitName } from "../sheet/splitName";
 import { fold } from "../text/fold";

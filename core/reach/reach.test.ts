@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { addToIndex, indexFacts, type FactIndex, type Person } from "../facts/indexFacts";
+import { addToIndex, indexFacts } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 import { origin, smallHouse } from "../testing/smallHouse";
 import { countReached, guardiansOf, isReached, whyUnreached, workingAddresses } from "./reach";
 

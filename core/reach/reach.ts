@@ -1,4 +1,4 @@
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 
 /** Addresses to which mail has stopped, because it came back. */
 export type Stopped = ReadonlySet<string>;

@@ -1,5 +1,6 @@
 import { hasAccount, placeKind } from "../facts/subjects";
-import { keyOf, type Fact, type Facts } from "../facts/fact";
+import { factKey, keyOf, type Fact, type Facts } from "../facts/fact";
+import { kindOf } from "../facts/kinds/allKinds";
 
 /**
  * Takes along into what the sources say what no source speaks of: recipes, lists, short forms and house rules, people on
@@ -24,22 +25,7 @@ export function carryByHand(stand: Facts, derived: Facts, today: string): Facts 
 }
 
 function isCarried(fact: Fact, today: string): boolean {
-  switch (fact.kind) {
-    case "kept":
-      return fact.value.lastDay === "" || fact.value.lastDay >= today;
-    case "exemption":
-      return fact.value.until === "" || fact.value.until >= today;
-    case "recipe":
-    case "list":
-    case "alias":
-    case "short":
-    case "bound":
-    case "invariant":
-    case "preset":
-      return true;
-    default:
-      return hasAccount(fact.subject);
-  }
+  return kindOf(fact).isKeptByHand?.(fact, today) ?? hasAccount(fact.subject);
 }
 
 function carryTeams(carried: readonly Fact[], facts: Map<string, Fact>, derived: Facts): void {
@@ -49,6 +35,6 @@ function carryTeams(carried: readonly Fact[], facts: Map<string, Fact>, derived:
     const team = fact.kind === "cohort" ? fact.subject : fact.kind === "enrolment" ? fact.ref : "";
     if (!isTeam(team) || derived.has(keyOf(team, "cohort"))) continue;
     if (fact.kind === "cohort" || derived.has(keyOf(fact.subject, "student")))
-      facts.set(`${fact.subject}|${fact.kind}|${fact.ref}`, fact);
+      facts.set(factKey(fact), fact);
   }
 }

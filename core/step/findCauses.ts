@@ -1,6 +1,7 @@
 import { each, message, type CoreTextId, type Message } from "@amigo/language/message";
 import { factKey, sameValue, type Fact, type Facts } from "../facts/fact";
-import { nameOf, sharedIndex, type FactIndex, type Person } from "../facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "../facts/factIndex";
+import { sharedIndex } from "../facts/indexFacts";
 import { joined } from "../text/sentence";
 import { CAUSE_KINDS, type Cause, type CauseKind } from "./cause";
 import { listCauses } from "./listCauses";

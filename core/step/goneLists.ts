@@ -1,5 +1,5 @@
 import { placeKind } from "../facts/subjects";
-import type { FactIndex } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import { listKeyParts } from "../lists/listKey";
 import type { Cause } from "./cause";
 import { addMember, KEPT, type ListBook, type Members } from "./listMembers";

@@ -4,7 +4,7 @@ import { hash } from "../text/hash";
 import { kindWords, type Exemption } from "../posting/houseRules";
 import { ALL_RULES, wordsOf } from "../posting/rules/allRules";
 import { RULE_IDS, type ListKind, type RuleId } from "../posting/rules/rule";
-import { recipeNumber, type FactIndex } from "../facts/indexFacts";
+import { recipeNumber, type FactIndex } from "../facts/factIndex";
 import { POINT_WORDS, type ListPoint } from "../lists/listPoint";
 import type { RecipeValue } from "../lists/recipe";
 import { wantedList } from "../lists/wantedLists";

@@ -1,7 +1,7 @@
 import { anchors, anchorsOf } from "../audience/anchors";
 import { belongs, type Reason } from "../audience/belongs";
 import type { Audience } from "../audience/audience";
-import type { FactIndex, Person } from "../facts/indexFacts";
+import type { FactIndex, Person } from "../facts/factIndex";
 
 /** A list to be filled: its key and whom it is for. On a closed one nothing changes. */
 export interface ListToFill {

@@ -1,9 +1,11 @@
+import { kindOf } from "../facts/kinds/allKinds";
 import { emptyGone, keepOnGone } from "./goneLists";
 import { formatAudience } from "../audience/formatAudience";
 import { partsOf } from "../audience/audience";
 import { whoBelongs } from "../audience/whoBelongs";
-import { factKey, type Fact, type FactKind, type Facts } from "../facts/fact";
-import { addToIndex, indexFacts, removeFromIndex, type FactIndex } from "../facts/indexFacts";
+import { factKey, type Fact, type Facts } from "../facts/fact";
+import { addToIndex, indexFacts, removeFromIndex } from "../facts/indexFacts";
+import type { FactIndex } from "../facts/factIndex";
 import { listKey } from "../lists/listKey";
 import type { ListPoint } from "../lists/listPoint";
 import { wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
@@ -88,29 +90,17 @@ export function planRound(
   return { changes, members, index };
 }
 
-/** Facts of lists and of the house, which are of no person. */
-const OF_NOBODY: ReadonlySet<FactKind> = new Set([
-  "recipe",
-  "list",
-  "alias",
-  "short",
-  "bound",
-  "invariant",
-  "preset",
-  "exemption",
-]);
-
 /** Everybody whose lists a cause can change: its people, and everybody tied to them; with a class, whoever may coach it. */
 function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
   const touched = new Set<string>();
   for (const fact of [...cause.adds, ...cause.removes]) {
-    if (OF_NOBODY.has(fact.kind)) continue;
     if (fact.kind === "cohort" || fact.kind === "kept") {
       for (const person of index.people.values())
         if (fact.kind === "cohort" ? person.role === "staff" : person.addresses.has(fact.ref))
           touched.add(person.id);
       continue;
     }
+    if (kindOf(fact).about !== "person") continue;
     touched.add(fact.subject);
     if (fact.kind === "tie") touched.add(fact.ref);
   }

@@ -1,4 +1,6 @@
-import { factKey, sameValue, type Fact, type Facts, keyOf } from "../facts/fact";
+import { factKey, keyOf, sameValue, type Fact, type FactKind, type Facts } from "../facts/fact";
+import { kindOf } from "../facts/kinds/allKinds";
+import type { Need } from "../facts/kinds/kind";
 
 /** What a round began and ended, and of it what no longer stands as that round left it. */
 export interface TakenBack {
@@ -40,18 +42,6 @@ export function takeBack(stand: Facts, began: readonly Fact[], ended: readonly F
   return { facts: onlyOwned(facts, stand, left), left };
 }
 
-/** Facts about a person, which are nothing without one. */
-const OF_SOMEBODY: ReadonlySet<Fact["kind"]> = new Set([
-  "name",
-  "number",
-  "level",
-  "site",
-  "enrolment",
-  "tie",
-  "address",
-  "detail",
-]);
-
 /** A person or class on whom something newer hangs stays; what would hang on nobody is not brought back. */
 function onlyOwned(
   facts: Map<string, Fact>,
@@ -64,29 +54,24 @@ function onlyOwned(
     facts.set(key, fact);
     left.push({ fact, why: "changed since" });
   };
-  const owner = ({ kind, subject }: Fact): string[] =>
-    OF_SOMEBODY.has(kind)
-      ? [keyOf(subject, "student"), keyOf(subject, "guardian"), keyOf(subject, "staff")]
-      : [];
-  const has = (keys: readonly string[]): boolean => keys.some((key) => facts.has(key));
+  const keysOf = ({ subject, kinds }: Need): string[] =>
+    kinds.map((kind) => keyOf(subject, kind as FactKind));
+  const unmet = (fact: Fact): Need[] =>
+    (kindOf(fact).needs?.(fact) ?? []).filter(
+      (need) => !keysOf(need).some((key) => facts.has(key)),
+    );
   for (const fact of [...facts.values()]) {
     if (!stand.has(factKey(fact))) continue;
-    const foundOwner = owner(fact);
-    if (foundOwner.length > 0 && !has(foundOwner))
-      for (const key of [...foundOwner, keyOf(fact.subject, "name"), keyOf(fact.subject, "number")])
+    for (const need of unmet(fact))
+      for (const key of [
+        ...keysOf(need),
+        keyOf(need.subject, "name"),
+        keyOf(need.subject, "number"),
+      ])
         keep(key);
-    if (fact.kind === "enrolment" && !facts.has(keyOf(fact.ref, "cohort")))
-      keep(keyOf(fact.ref, "cohort"));
-    if (fact.kind === "tie" && !facts.has(keyOf(fact.ref, "student")))
-      for (const kind of ["student", "name", "number"]) keep(`${fact.ref}|${kind}|`);
   }
   for (const [key, fact] of [...facts]) {
-    const foundOwner = owner(fact);
-    const lost =
-      (foundOwner.length > 0 && !has(foundOwner)) ||
-      (fact.kind === "enrolment" && !facts.has(keyOf(fact.ref, "cohort"))) ||
-      (fact.kind === "tie" && !facts.has(keyOf(fact.ref, "student")));
-    if (!lost) continue;
+    if (unmet(fact).length === 0) continue;
     facts.delete(key);
     left.push({ fact, why: "has no owner now" });
   }

@@ -1,6 +1,7 @@
 import { keyOf, type Fact, type Facts } from "../facts/fact";
 import type { Message } from "@amigo/language/message";
-import { indexFacts, type Person } from "../facts/indexFacts";
+import { indexFacts } from "../facts/indexFacts";
+import type { Person } from "../facts/factIndex";
 import { deriveFacts } from "../identity/deriveFacts";
 import type { Question } from "../identity/question";
 import type { KnownWords } from "../sheet/columns/knownWords";

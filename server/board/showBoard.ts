@@ -1,5 +1,5 @@
 import type { getBoard, BoardRow, BoardCell, BoardList } from "@amigo/contract/board";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { listKey } from "@amigo/core/lists/listKey";
 import { countReached, type Reached, type Stopped } from "@amigo/core/reach/reach";
 import type { Caller } from "../callers/caller";

@@ -1,5 +1,7 @@
-import type { CohortValue, Facts } from "@amigo/core/facts/fact";
-import { addToIndex, indexFacts, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import type { CohortValue } from "@amigo/core/facts/cohort";
+import type { Facts } from "@amigo/core/facts/fact";
+import { addToIndex, indexFacts } from "@amigo/core/facts/indexFacts";
+import type { FactIndex, Person } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { whoLeads } from "@amigo/core/lists/whoLeads";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";

@@ -1,7 +1,8 @@
 import { said, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import type { Facts } from "@amigo/core/facts/fact";
-import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
 import { neededGone } from "@amigo/core/sheet/comparePlans";
 import { wantedLists } from "@amigo/core/lists/wantedLists";

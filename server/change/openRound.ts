@@ -1,5 +1,6 @@
 import { keyOf, type Facts } from "@amigo/core/facts/fact";
-import { sharedIndex, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { sharedIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { isReached, type Stopped } from "@amigo/core/reach/reach";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import type { Question } from "@amigo/core/identity/question";

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { WantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";

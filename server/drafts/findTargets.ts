@@ -1,6 +1,6 @@
-import { type getTargets, type TargetHit } from "@amigo/contract/drafts";
+import type { getTargets, TargetHit } from "@amigo/contract/drafts";
 import { readAddress } from "@amigo/core/address/readAddress";
-import { nameOf, type Person, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { nameOf, type Person, type FactIndex } from "@amigo/core/facts/factIndex";
 import { fold } from "@amigo/core/text/fold";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";

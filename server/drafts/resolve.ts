@@ -1,7 +1,7 @@
-import { type Said } from "@amigo/language/say";
+import type { Said } from "@amigo/language/say";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { isInside } from "@amigo/core/address/isInside";
-import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 import { families } from "@amigo/core/identity/families";
 import { PLAIN_MESSAGE } from "@amigo/core/posting/mailToJudge";
 import { workingAddresses } from "@amigo/core/reach/reach";
@@ -17,7 +17,7 @@ import { whoBelongs } from "../membership/whoBelongs";
 import { judge } from "../posting/judge";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";
-import { type house } from "../db/schema/house";
+import type { house } from "../db/schema/house";
 import { loadHouse } from "../db/houseQueries";
 import { listMemberAddresses } from "../membership/queries";
 import { loadStopped } from "../membership/addressQueries";

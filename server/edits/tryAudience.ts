@@ -1,4 +1,4 @@
-import { type getAudienceWords, type postAudienceTry } from "@amigo/contract/edits";
+import type { getAudienceWords, postAudienceTry } from "@amigo/contract/edits";
 import { partsOf } from "@amigo/core/audience/audience";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import { becauseOf } from "@amigo/core/audience/becauseOf";
@@ -8,8 +8,8 @@ import { completeAudience } from "@amigo/core/audience/completeAudience";
 import { houseWords, type HouseWords } from "@amigo/core/audience/houseWords";
 import { parseAudience } from "@amigo/core/audience/parseAudience";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
-import type { CohortValue } from "@amigo/core/facts/fact";
-import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import type { CohortValue } from "@amigo/core/facts/cohort";
+import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 import { workingAddresses } from "@amigo/core/reach/reach";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { Each } from "@amigo/core/lists/recipe";

@@ -1,5 +1,5 @@
-import { type postNamesTry } from "@amigo/contract/edits";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { postNamesTry } from "@amigo/contract/edits";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { faultsOfName, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { readPattern } from "@amigo/core/naming/pattern";

@@ -1,5 +1,6 @@
 import { columnSlot } from "@amigo/core/sheet/slot";
-import { factKey, type Fact, type Origin, type RuleOfHouse } from "@amigo/core/facts/fact";
+import { factKey, type Fact } from "@amigo/core/facts/fact";
+import type { Origin, RuleOfHouse } from "@amigo/core/facts/origin";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import type { Queries } from "../db/connect";
 import { t, type TextId } from "../texts/t";

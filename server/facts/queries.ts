@@ -1,10 +1,9 @@
+import { kindOf } from "@amigo/core/facts/kinds/allKinds";
 import { and, asc, eq, gt, isNull, lte, or, sql, type SQL } from "drizzle-orm";
 import { factKey, sameValue, type Fact, type Facts } from "@amigo/core/facts/fact";
 import { packOrigin } from "@amigo/core/facts/packFacts";
 import type { PersonLink } from "@amigo/core/identity/personLink";
 import type { SettledByHand } from "@amigo/core/identity/question";
-import { wholeName } from "@amigo/core/sheet/splitName";
-import { fold } from "@amigo/core/text/fold";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { season } from "../db/schema/house";
@@ -115,7 +114,7 @@ export async function storeFacts(
           item.ref,
           JSON.stringify(item.value),
           packOrigin(item.origin),
-          searchText(item),
+          kindOf(item).search?.(item) ?? null,
           now,
           round,
         ];
@@ -129,17 +128,4 @@ export async function storeFacts(
   await raiseVersion(db, seasonId);
   // After a change of this size the planner would otherwise work with figures of an empty table.
   if (begun.length + ended.length > MANY) await db.execute(sql`analyze fact`);
-}
-
-function searchText(fact: Fact): string | null {
-  switch (fact.kind) {
-    case "name":
-      return fold(wholeName(fact.value));
-    case "number":
-      return fold(fact.value);
-    case "address":
-      return fact.ref.toLowerCase();
-    default:
-      return null;
-  }
 }

@@ -1,6 +1,7 @@
 import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import type { Queries } from "../db/connect";
 import { factColumns, heldAt, loadFacts } from "./queries";
 import { season } from "../db/schema/house";

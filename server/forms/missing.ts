@@ -1,4 +1,4 @@
-import { nameOf } from "@amigo/core/facts/indexFacts";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import { guardiansOf, workingAddresses } from "@amigo/core/reach/reach";
 import type { MissingStudent } from "@amigo/contract/forms";
 import type { Caller } from "../callers/caller";

@@ -1,6 +1,6 @@
 import type { getHouse } from "@amigo/contract/house";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
 import { understoodAudience } from "@amigo/core/lists/understood";

@@ -1,7 +1,7 @@
 import { FAULT_SENTENCE } from "@amigo/core/address/faultSentence";
 import { learnDomains } from "@amigo/core/address/learnDomains";
 import { readAddress } from "@amigo/core/address/readAddress";
-import { nameOf, type Person } from "@amigo/core/facts/indexFacts";
+import { nameOf, type Person } from "@amigo/core/facts/factIndex";
 import { nameKey } from "@amigo/core/identity/sameName";
 import { splitName } from "@amigo/core/sheet/splitName";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";

@@ -1,4 +1,4 @@
-import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import { countReached, guardiansOf, type Stopped } from "@amigo/core/reach/reach";
 import type { PrintedTable } from "../pdf/tablePdf";
 import { t } from "../texts/t";

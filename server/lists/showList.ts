@@ -1,6 +1,6 @@
-import { type getList, type getListJournal, type ListPage } from "@amigo/contract/lists";
+import type { getList, getListJournal, ListPage } from "@amigo/contract/lists";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { understoodAudience } from "@amigo/core/lists/understood";
 import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";

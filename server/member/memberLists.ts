@@ -1,5 +1,5 @@
 import { localeOf } from "@amigo/core/text/place";
-import { nameOf } from "@amigo/core/facts/indexFacts";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import { isInside } from "@amigo/core/address/isInside";
 import { HOW_OFTEN, type MemberLists } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";

@@ -1,4 +1,4 @@
-import type { FactIndex, Person } from "@amigo/core/facts/indexFacts";
+import type { FactIndex, Person } from "@amigo/core/facts/factIndex";
 import { guardiansOf } from "@amigo/core/reach/reach";
 
 /** Who is meant where somebody writes to a child. */

@@ -1,6 +1,6 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 
 /** What is filled in for each address: the names of those behind it, their children or they themselves, and the classes. */
 export function fieldsFor(

@@ -1,6 +1,6 @@
 import { peopleKnownTo } from "@amigo/core/access/peopleKnownTo";
 import type { Audience } from "@amigo/core/audience/audience";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { families } from "@amigo/core/identity/families";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import type { Caller } from "../callers/caller";

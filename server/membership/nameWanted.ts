@@ -1,6 +1,6 @@
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact, type Facts } from "@amigo/core/facts/fact";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
 import { wishOf } from "@amigo/core/lists/wishOf";
 import { isHard } from "@amigo/core/naming/nameFault";

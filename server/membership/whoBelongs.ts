@@ -4,13 +4,8 @@ import { becauseOf } from "@amigo/core/audience/becauseOf";
 import type { Reason } from "@amigo/core/audience/belongs";
 import { whoBelongs as find } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import {
-  indexFacts,
-  nameOf,
-  type FactIndex,
-  type Person,
-  addToIndex,
-} from "@amigo/core/facts/indexFacts";
+import { indexFacts, addToIndex } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import { families } from "@amigo/core/identity/families";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";

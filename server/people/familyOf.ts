@@ -1,7 +1,7 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
-import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import { whyUnreached, type Stopped } from "@amigo/core/reach/reach";
 import type { Family, PersonLine } from "@amigo/contract/people";
 import { t } from "../texts/t";

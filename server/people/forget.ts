@@ -1,6 +1,10 @@
 import { isGuardian, isStudent } from "@amigo/core/facts/subjects";
 import { randomBytes } from "node:crypto";
 import { sql, type SQL } from "drizzle-orm";
+import type { Fact } from "@amigo/core/facts/fact";
+import { ALL_KINDS } from "@amigo/core/facts/kinds/allKinds";
+import type { Personal } from "@amigo/core/facts/kinds/kind";
+import type { PersonName } from "@amigo/core/sheet/splitName";
 import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
@@ -50,15 +54,9 @@ export async function forgetPerson(
     if (facts.some(({ until, current }) => until === null && current))
       throw new Refusal(409, "people/still-here", t("people.theyStillStandInThe"));
     await allowForgetting(tx);
-    const names = facts.flatMap(({ kind, value }) =>
-      kind === "name" && typeof value === "object" && "given" in value ? [value] : [],
-    );
-    const addresses = await ownAddresses(tx, person, [
-      ...new Set(facts.flatMap(({ kind, ref }) => (kind === "address" ? [ref] : []))),
-    ]);
-    const numbers = facts.flatMap(({ kind, value }) =>
-      kind === "number" && typeof value === "string" && value !== "" ? [value] : [],
-    );
+    const told = personalIn(facts);
+    const { names, numbers } = told;
+    const addresses = await ownAddresses(tx, person, [...new Set(told.addresses)]);
     const removed = (): string => `removed-${randomBytes(6).toString("hex")}`;
     const stand = new Map(addresses.map((address) => [address, `${removed()}@removed.invalid`]));
     const marks = new Map([
@@ -98,6 +96,22 @@ export async function forgetPerson(
     await notify(tx, "people", "board", "rounds");
     return { done: true as const };
   });
+}
+
+/** Returns the names, addresses and numbers in facts, by which somebody is also found elsewhere. */
+function personalIn(facts: readonly Pick<Fact, "kind" | "ref" | "value">[]): {
+  names: PersonName[];
+  addresses: string[];
+  numbers: string[];
+} {
+  const found: ReturnType<typeof personalIn> = { names: [], addresses: [], numbers: [] };
+  for (const { kind, ref, value } of facts) {
+    const { personal } = ALL_KINDS[kind] as { personal?: Personal };
+    if (personal === "name") found.names.push(value as PersonName);
+    else if (personal === "address") found.addresses.push(ref);
+    else if (personal === "number" && value !== "") found.numbers.push(value as string);
+  }
+  return found;
 }
 
 /** Their addresses that are nobody else's, no account's either. */

@@ -1,6 +1,7 @@
 import { and, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { indexFacts, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { fold } from "@amigo/core/text/fold";
 import { searchTerms } from "@amigo/core/text/searchTerms";
 import type { Family } from "@amigo/contract/people";

@@ -1,4 +1,5 @@
 import { eq, sql, type SQL, and } from "drizzle-orm";
+import { ALL_KINDS } from "@amigo/core/facts/kinds/allKinds";
 import type { Queries } from "../db/connect";
 import { season } from "../db/schema/house";
 import { fact } from "../db/schema/people";
@@ -51,10 +52,13 @@ export async function allowForgetting(db: Queries): Promise<void> {
   await db.execute(sql`set local amigo.forgetting = 'on'`);
 }
 
-/** Removes names, numbers and details from the facts about a person. */
+/** Takes what is personal out of the facts about a person, as their kinds say. */
 export async function blankFacts(db: Queries, person: string): Promise<void> {
+  const blanks = Object.values(ALL_KINDS).flatMap((kind) =>
+    "blank" in kind ? [sql`when ${kind.kind} then ${JSON.stringify(kind.blank)}::jsonb`] : [],
+  );
   await db.execute(
-    sql`update fact set search = null, value = case kind when 'name' then '{"given": "somebody", "family": "removed"}'::jsonb when 'number' then '""'::jsonb when 'detail' then '""'::jsonb when 'level' then '""'::jsonb else value end where subject = ${person}`,
+    sql`update fact set search = null, value = case kind ${sql.join(blanks, sql` `)} else value end where subject = ${person}`,
   );
 }
 

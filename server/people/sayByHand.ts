@@ -1,6 +1,7 @@
 import { each } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { indexFacts, nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import { markWithNames, type PersonLink, type PersonMark } from "@amigo/core/identity/personLink";
 import type { Answered, SettledFact } from "@amigo/core/identity/question";
 import { hash } from "@amigo/core/text/hash";

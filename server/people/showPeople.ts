@@ -1,13 +1,8 @@
-import {
-  type getPeople,
-  type getLeft,
-  type getPerson,
-  type PersonPage,
-} from "@amigo/contract/people";
+import type { getPeople, getLeft, getPerson, PersonPage } from "@amigo/contract/people";
 import { becauseOf } from "@amigo/core/audience/becauseOf";
 import { belongs } from "@amigo/core/audience/belongs";
 import { type Fact, factKey } from "@amigo/core/facts/fact";
-import { nameOf } from "@amigo/core/facts/indexFacts";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import { isReached } from "@amigo/core/reach/reach";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { say } from "@amigo/language/say";

@@ -1,7 +1,9 @@
+import { kindOf } from "@amigo/core/facts/kinds/allKinds";
+import { message, written, type Message } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import { simpleParser } from "mailparser";
 import type { Fact } from "@amigo/core/facts/fact";
-import { nameOf } from "@amigo/core/facts/indexFacts";
-import { wholeName } from "@amigo/core/sheet/splitName";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import type { PersonPage } from "@amigo/contract/people";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -37,11 +39,12 @@ export async function timelineOf(
   const mails = await mailsTo(db, caller, addresses);
   const lines: Line[] = [
     ...rows.flatMap(({ from, until, fromRound, untilRound, ...rest }): Line[] => {
-      const words = wordsFor(rest as Fact, person, names);
+      const said = rest as Fact;
+      const words = kindOf(said).words?.(said, person, (id) => nameOrSomebody(names, id));
       if (words === undefined) return [];
       const begun: Line = {
         at: from.toISOString(),
-        what: words.begins,
+        what: say(words.begins),
         sign: "+",
         where: describe(rest.origin),
         round: fromRound,
@@ -52,7 +55,7 @@ export async function timelineOf(
             begun,
             {
               at: until.toISOString(),
-              what: words.ends,
+              what: say(words.ends),
               sign: "−",
               where: nowhere,
               round: untilRound,
@@ -126,48 +129,9 @@ async function subjectOf(head: Buffer | null): Promise<string> {
   );
 }
 
-function wordsFor(
-  fact: Fact,
-  person: string,
-  names: ReadonlyMap<string, string>,
-): { begins: string; ends: string } | undefined {
-  switch (fact.kind) {
-    case "student":
-      return { begins: t("people.joinedAsAStudent"), ends: "left" };
-    case "guardian":
-      return { begins: t("people.becameKnownAsAGuardian"), ends: t("people.noLongerAGuardianOf") };
-    case "name":
-      return {
-        begins: t("people.isCalled", { name: wholeName(fact.value) }),
-        ends: t("people.wasCalled", { name: wholeName(fact.value) }),
-      };
-    case "number":
-    case "level":
-    case "site":
-      return {
-        begins: `${fact.kind} ${fact.value}`,
-        ends: t("people.noLonger", { kind: fact.kind, value: fact.value }),
-      };
-    case "address":
-      return {
-        begins: t("people.isReachedAt2", { address: fact.ref }),
-        ends: t("people.noLongerReachedAt", { address: fact.ref }),
-      };
-    case "enrolment":
-      return {
-        begins: t("people.in", { class: names.get(fact.ref) ?? fact.ref }),
-        ends: t("people.noLongerIn", { class: names.get(fact.ref) ?? fact.ref }),
-      };
-    case "tie": {
-      const other = names.get(fact.subject === person ? fact.ref : fact.subject) ?? "somebody";
-      const is = fact.value === "" ? "guardian" : fact.value.toLowerCase();
-      return fact.subject === person
-        ? { begins: t("people.of", { is, other }), ends: t("people.noLongerOf", { is, other }) }
-        : { begins: t("people.isA", { other, is }), ends: t("people.isNoLongerA", { other, is }) };
-    }
-    default:
-      return undefined;
-  }
+function nameOrSomebody(names: ReadonlyMap<string, string>, id: string): Message {
+  const name = names.get(id);
+  return name === undefined ? message("facts.somebody") : written(name);
 }
 
 async function namesOf(

@@ -1,7 +1,7 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import { said, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
-import { nameOf } from "@amigo/core/facts/indexFacts";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import {
   PLAIN_MESSAGE,
   type MessageToJudge,

@@ -1,4 +1,4 @@
-import { type Person, type FactIndex, nameOf } from "@amigo/core/facts/indexFacts";
+import { type Person, type FactIndex, nameOf } from "@amigo/core/facts/factIndex";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { t } from "../texts/t";

@@ -1,5 +1,5 @@
-import { type getPersonHits } from "@amigo/contract/private";
-import { type Person, nameOf } from "@amigo/core/facts/indexFacts";
+import type { getPersonHits } from "@amigo/contract/private";
+import { type Person, nameOf } from "@amigo/core/facts/factIndex";
 import { workingAddresses } from "@amigo/core/reach/reach";
 import { fold } from "@amigo/core/text/fold";
 import { searchTerms } from "@amigo/core/text/searchTerms";

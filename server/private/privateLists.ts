@@ -1,12 +1,12 @@
-import {
-  type getPrivateLists,
-  type getPrivateList,
-  type postPrivateList,
-  type putPrivateList,
-  type deletePrivateList,
-  type PrivateListPage,
+import type {
+  getPrivateLists,
+  getPrivateList,
+  postPrivateList,
+  putPrivateList,
+  deletePrivateList,
+  PrivateListPage,
 } from "@amigo/contract/private";
-import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";

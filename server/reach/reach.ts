@@ -8,7 +8,7 @@ import {
   type Stopped,
   type Unreached,
 } from "@amigo/core/reach/reach";
-import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import type { Reach, Trouble } from "@amigo/contract/mail";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -18,7 +18,7 @@ import { peopleOf } from "../membership/scope";
 import { listCounts } from "../people/queries";
 import { describeOrigins } from "../facts/describeOrigins";
 import { t } from "../texts/t";
-import { type addressTrouble } from "../db/schema/deliveries";
+import type { addressTrouble } from "../db/schema/deliveries";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { listTroubles, listIds, countReachByWeek, listAddressFacts } from "./queries";
 

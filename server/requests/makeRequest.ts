@@ -1,10 +1,10 @@
-import { type postRequest } from "@amigo/contract/requests";
+import type { postRequest } from "@amigo/contract/requests";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { isWithin, boundOf } from "@amigo/core/posting/houseRules";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";

@@ -1,5 +1,5 @@
-import { type getRequestEffect } from "@amigo/contract/requests";
-import { nameOf } from "@amigo/core/facts/indexFacts";
+import type { getRequestEffect } from "@amigo/contract/requests";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";

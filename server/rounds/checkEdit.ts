@@ -1,6 +1,6 @@
 import { checkNames } from "./checkNames";
 import { readAddress } from "@amigo/core/address/readAddress";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import type { Edit } from "@amigo/core/lists/edit";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { ListPoint } from "@amigo/core/lists/listPoint";

@@ -1,4 +1,4 @@
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { faultsOfName, isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { Refusal } from "../http/fault";

@@ -1,7 +1,7 @@
 import type { Message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
-import type { FactIndex } from "@amigo/core/facts/indexFacts";
+import type { FactIndex } from "@amigo/core/facts/factIndex";
 import type { Edit } from "@amigo/core/lists/edit";
 import { houseOfLists, rulesBroken, type HouseOfLists } from "@amigo/core/lists/rulesBroken";
 import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";

@@ -1,6 +1,6 @@
 import type { HouseRole } from "@amigo/core/access/may";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
-import { nameOf, type FactIndex } from "@amigo/core/facts/indexFacts";
+import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 import type { Edit } from "@amigo/core/lists/edit";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";

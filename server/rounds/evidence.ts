@@ -1,6 +1,7 @@
 import { columnSlot } from "@amigo/core/sheet/slot";
 import { say } from "@amigo/language/say";
-import type { Fact, Origin } from "@amigo/core/facts/fact";
+import type { Fact } from "@amigo/core/facts/fact";
+import type { Origin } from "@amigo/core/facts/origin";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";

@@ -1,6 +1,7 @@
 import type { getCause } from "@amigo/contract/rounds";
 import type { Fact } from "@amigo/core/facts/fact";
-import { indexFacts, nameOf } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";

@@ -1,8 +1,9 @@
+import { kindOf } from "@amigo/core/facts/kinds/allKinds";
 import { say, type Said } from "@amigo/language/say";
 import type { Fact } from "@amigo/core/facts/fact";
-import { POINT_WORDS } from "@amigo/core/lists/listPoint";
 import { wantedList } from "@amigo/core/lists/wantedLists";
-import { indexFacts, nameOf, recipeNumber } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { nameOf, recipeNumber } from "@amigo/core/facts/factIndex";
 import { findCauses } from "@amigo/core/step/findCauses";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
 import { planRound } from "@amigo/core/step/planRound";
@@ -246,27 +247,7 @@ function sentenceOf(
   why: "changed since" | "has no owner now",
   name: (id: string) => string,
 ): string {
-  const who = name(fact.subject);
-  const what =
-    fact.kind === "enrolment"
-      ? t("rounds.in", { who, class: name(fact.ref) })
-      : fact.kind === "tie"
-        ? t("rounds.asGuardianOf", { who, student: name(fact.ref) })
-        : fact.kind === "address"
-          ? t("rounds.sAddress", { who, address: fact.ref })
-          : fact.kind === "cohort"
-            ? `${who}`
-            : fact.kind === "kept"
-              ? t("rounds.keptAList", { address: fact.ref, side: fact.value.side })
-              : t("rounds.whoIskindSValue", {
-                  who,
-                  isWhole:
-                    fact.kind === "student" ||
-                    fact.kind === "guardian" ||
-                    fact.kind === "staff" ||
-                    fact.kind === "recipe",
-                  value: fact.kind === "list" ? POINT_WORDS[fact.ref] : fact.kind,
-                });
+  const what = say(kindOf(fact).called(fact, name));
   return why === "changed since"
     ? t("rounds.changedSinceSoItStays", { what })
     : t("rounds.notBroughtBackForWhom", { what });

@@ -1,4 +1,5 @@
-import { indexFacts, type FactIndex, type Person } from "@amigo/core/facts/indexFacts";
+import { indexFacts } from "@amigo/core/facts/indexFacts";
+import type { FactIndex, Person } from "@amigo/core/facts/factIndex";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { dayIn } from "@amigo/core/schedule/dayIn";

@@ -1,5 +1,6 @@
 import { customType, timestamp } from "drizzle-orm/pg-core";
-import type { Fact, Origin } from "@amigo/core/facts/fact";
+import type { Fact } from "@amigo/core/facts/fact";
+import type { Origin } from "@amigo/core/facts/origin";
 import { packFacts, unpackFacts, packOrigin, unpackOrigin } from "@amigo/core/facts/packFacts";
 
 export const bytea = customType<{ data: Buffer }>({ dataType: () => "bytea" });

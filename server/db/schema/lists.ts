@@ -13,7 +13,7 @@ import {
   primaryKey,
   bigserial,
 } from "drizzle-orm/pg-core";
-import type { CohortKind } from "@amigo/core/facts/cohortKind";
+import type { CohortKind } from "@amigo/core/facts/cohort";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { ListKind, Rules } from "@amigo/core/posting/rules/rule";

@@ -1,1 +1,0 @@
-export type CohortKind = "class" | "team" | "committee";
