@@ -1,14 +1,14 @@
 import { each, message, type CoreTextId, type Message } from "@amigo/language/message";
-import { factKey, type Fact } from "../facts/fact";
-import { hash } from "../text/hash";
-import { kindWords, type Exemption } from "../posting/houseRules";
-import { ALL_RULES, wordsOf } from "../posting/rules/allRules";
-import { RULE_IDS, type ListKind, type RuleId } from "../posting/rules/rule";
-import { recipeNumber, type FactIndex } from "../facts/factIndex";
-import { POINT_WORDS, type ListPoint } from "../lists/listPoint";
-import type { RecipeValue } from "../lists/recipe";
-import { wantedList } from "../lists/wantedLists";
-import type { Cause } from "./cause";
+import { factKey, type Fact } from "../../facts/fact";
+import { hash } from "../../text/hash";
+import { kindWords, type Exemption } from "../../posting/houseRules";
+import { ALL_RULES, wordsOf } from "../../posting/rules/allRules";
+import { RULE_IDS, type ListKind, type RuleId } from "../../posting/rules/rule";
+import { recipeNumber, type FactIndex } from "../../facts/factIndex";
+import { POINT_WORDS, type ListPoint } from "../../lists/listPoint";
+import type { RecipeValue } from "../../lists/recipe";
+import { wantedList } from "../../lists/wantedLists";
+import type { Cause } from "../cause";
 
 /** What was changed about house rules, recipes, lists and short forms: one cause for each of them. */
 export function listCauses(
