@@ -3,7 +3,7 @@ import type { Origin } from "../facts/origin";
 import type { RowRecord } from "../sheet/rowRecord";
 import { fold } from "../text/fold";
 import { CohortVotes } from "./cohortVotes";
-import type { TellingOfClasses } from "./questions";
+import type { TellingOfClasses } from "./questions/aboutClasses";
 import { coachOf } from "./staffInSheets";
 
 /** How strongly the only class of a row speaks for what is said of the class, and the first of several. */

@@ -12,14 +12,12 @@ import { nameStudents } from "./nameStudents";
 import { officeAddresses } from "./officeAddresses";
 import { followLinks, type PersonLink } from "./personLink";
 import type { Question, SettledByHand } from "./question";
-import {
-  askAboutAddresses,
-  askAboutClasses,
-  askAboutGuardians,
-  askAboutStudents,
-  askAboutValues,
-  askWhetherHere,
-} from "./questions";
+import { askAboutAddresses } from "./questions/aboutAddresses";
+import { askAboutClasses } from "./questions/aboutClasses";
+import { askAboutStudents } from "./questions/aboutStudents";
+import { askWhetherHere } from "./questions/whetherHere";
+import { askAboutValues } from "./questions/aboutValues";
+import { askAboutGuardians } from "./questions/aboutGuardians";
 import { staffInSheets } from "./staffInSheets";
 import { standingAddresses, type StandingAddresses } from "./standingAddresses";
 import { Tellings } from "./tellings";

@@ -1,0 +1,107 @@
+import { type Message, message } from "@amigo/language/message";
+import type { PersonMark, PersonLink } from "../personLink";
+import { guardiansOf, whereOf, type RowOf, markOfRow, classesIn } from "./rowOf";
+import { type Facts, keyOf } from "../../facts/fact";
+import { wholeName } from "../../sheet/splitName";
+import { fold } from "../../text/fold";
+import type { KnownStudent, NamedStudents } from "../nameStudents";
+import type { Question, QuestionSide } from "../question";
+import { nameKey } from "../sameName";
+
+type Asked = NamedStudents["asked"][number];
+
+/** Whose row is this? One question for each row without a number that could be several students', or nearly one's. */
+export function askAboutStudents(
+  asked: NamedStudents["asked"],
+  rows: readonly RowOf[],
+  facts: Facts,
+): Question[] {
+  const places = new Map(rows.map((row) => [row.record, row]));
+  const questions = new Map<string, Question>();
+  for (const one of asked) {
+    const question = questionAbout(one, places.get(one.record), facts);
+    if (!questions.has(question.key)) questions.set(question.key, question);
+  }
+  return [...questions.values()];
+}
+
+function questionAbout(asked: Asked, row: RowOf | undefined, facts: Facts): Question {
+  const { record, candidates, why } = asked;
+  const mark = markOfAsked(asked);
+  const name = wholeName(record.name);
+  const link = (student: KnownStudent, says: PersonLink["says"]): PersonLink => ({
+    says,
+    left: why === "number" ? { ...markOfStudent(student), strict: true } : markOfStudent(student),
+    right: mark,
+  });
+  return {
+    key: keyOfQuestion(asked, mark),
+    kind: "same student",
+    subject: "",
+    about: sentenceOf(asked),
+    sides: [
+      {
+        title: name,
+        lines: [classesIn([...record.classes, ...record.teams]), ...guardiansOf(record)],
+        where: whereOf(row),
+      },
+      ...candidates.map((student): QuestionSide => ({
+        title: titleOf(student),
+        lines: [classesIn([...student.places]), ...student.addresses].slice(0, 4),
+        where: facts.get(keyOf(student.id, "student"))?.origin,
+      })),
+    ],
+    choices: [
+      ...candidates.map((student) => ({
+        id: student.id,
+        label: candidates.length === 1 ? message("identity.oneStudent") : titleOf(student),
+        answer: { does: "link" as const, links: [link(student, "same")] },
+      })),
+      {
+        id: "new",
+        label: message("identity.somebodyElse"),
+        answer: { does: "link", links: candidates.map((student) => link(student, "other")) },
+      },
+    ],
+    meanwhile: message("identity.rowWaits"),
+  };
+}
+
+/** Returns by what the row of a question is known again. */
+function markOfAsked({ record, why }: Asked): PersonMark {
+  return why === "number"
+    ? { ...markOfRow(record), numbers: [fold(record.number)], strict: true }
+    : markOfRow(record);
+}
+
+/** Returns the key by which an answer is remembered: the row's name and classes, and whom it could be. */
+function keyOfQuestion({ record, candidates, why }: Asked, { names, places }: PersonMark): string {
+  const what = why === "number" ? `same number ${fold(record.number)}` : "same student";
+  const whom = candidates.map(({ id }) => id).sort();
+  return `${what} ${names[0] ?? ""} | ${places.join(" ")} | ${whom.join(" ")}`;
+}
+
+function sentenceOf({ record, candidates, why }: Asked): Message {
+  const name = wholeName(record.name);
+  const known = wholeName(candidates[0]?.name ?? record.name);
+  if (why === "number")
+    return message("identity.numberOfTwo", { number: record.number, known, name });
+  return candidates.length === 1
+    ? message("identity.isTheStudent", { name, known })
+    : message("identity.whichStudent", { name });
+}
+
+function titleOf({ name, number }: KnownStudent): string {
+  return number === "" ? wholeName(name) : `${wholeName(name)}, ${number.toUpperCase()}`;
+}
+
+function markOfStudent(student: KnownStudent): PersonMark {
+  return {
+    role: "student",
+    names: [nameKey(student.name)],
+    numbers: student.number === "" ? [] : [student.number],
+    students: [],
+    addresses: [],
+    places: [...student.places],
+  };
+}
