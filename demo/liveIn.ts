@@ -2,7 +2,8 @@ import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { planOf, readTables } from "@amigo/core/sheet/readTable";
+import { planOf } from "@amigo/core/sheet/readingPlan";
+import { readTables } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { SAMPLES_FOLDER } from "./samples";
 

@@ -1,53 +1,22 @@
-import { each, message, type Message } from "@amigo/language/message";
-import { isOneSlip } from "../text/slip";
+import { TokenWalk, Fault } from "./tokenWalk";
+import { message } from "@amigo/language/message";
 import type {
   Audience,
   AudienceFault,
   Comparison,
   Condition,
   Expected,
-  NameKind,
   Spot,
   SpotKind,
   Test,
   Who,
 } from "./audience";
-import { tokens, type Token } from "./tokens";
-
-/** A fault on the way through a text; caught where the parsing began. */
-class Fault extends Error {
-  constructor(readonly fault: AudienceFault) {
-    super("the audience is not understood");
-  }
-}
 
 const GROUPS: readonly Who[] = ["students", "coaches", "leads", "staff"];
-/** Other words that people write for the groups of the language, and the word that each stands for. */
-const ALSO: Record<string, Who | "guardians" | "everyone"> = {
-  student: "students",
-  pupil: "students",
-  pupils: "students",
-  child: "students",
-  children: "students",
-  kids: "students",
-  parent: "guardians",
-  parents: "guardians",
-  guardian: "guardians",
-  families: "guardians",
-  coach: "coaches",
-  teacher: "coaches",
-  teachers: "coaches",
-  trainers: "coaches",
-  lead: "leads",
-  everybody: "everyone",
-  anyone: "everyone",
-};
 /** What may stand before a group and says nothing: `all students`, `the parents of`. */
 const FILLERS = ["all", "the"] as const;
 const KINDS: readonly SpotKind[] = ["class", "team", "committee", "site", "level", "season"];
 const PLACES = ["in", "of", "at"] as const;
-/** Words that end a name written without quotes. A name that holds one of them needs its quotes. */
-const ENDS_NAME: ReadonlySet<string> = new Set([...PLACES, "except", "without", "where", "such"]);
 /** What can follow a comparison sign, and how each is meant. */
 const SIGNS: Record<string, Comparison> = {
   "=": "is",
@@ -61,21 +30,9 @@ const SIGNS: Record<string, Comparison> = {
 export const LONGEST = 8_000;
 const DEEPEST = 40;
 
-/** Walks through the tokens of one text. What could have stood at the furthest place is remembered for completing. */
-export class Parser {
-  readonly #text: string;
-  readonly #tokens: Token[];
-  #next = 0;
+/** Reads an audience or a condition, one rule of the language a method. */
+export class Parser extends TokenWalk {
   #depth = 0;
-  #expected: Expected[] = [];
-  #expectedAt = 0;
-  /** Where a name without quotes begins that goes on to the end of the text. */
-  #openName: number | undefined;
-
-  constructor(text: string) {
-    this.#text = text;
-    this.#tokens = tokens(text);
-  }
 
   /** Runs one rule over the whole text. */
   static run<Out>(
@@ -100,14 +57,14 @@ export class Parser {
     try {
       const value = rule(parser);
       parser.end();
-      return { ok: true, value, expected: parser.expectedAtEnd(), openName: parser.#openName };
+      return { ok: true, value, expected: parser.expectedAtEnd(), openName: parser.openName };
     } catch (failure) {
       if (failure instanceof Fault)
         return {
           ok: false,
           fault: failure.fault,
           expected: parser.expectedAtEnd(),
-          openName: parser.#openName,
+          openName: parser.openName,
         };
       throw failure;
     }
@@ -274,154 +231,5 @@ export class Parser {
     const value = this.name("value", column) ?? this.plain();
     if (value === undefined) throw this.nameWanted(message("audience.theValueToCompareWith"));
     return value;
-  }
-
-  /** What tells people of one name apart: `"Ida Berg" (CW-1023)`. */
-  private hint(): string {
-    const open = this.#tokens[this.#next];
-    if (open?.kind !== "sign" || open.text !== "(") return "";
-    const close = this.#tokens.findIndex(
-      ({ kind, text }, index) => index > this.#next && kind === "sign" && text === ")",
-    );
-    this.#next = close < 0 ? this.#tokens.length : close;
-    if (this.sign(")") === undefined) throw this.wanted(")");
-    return this.#text.slice(open.at + 1, this.#tokens[close]?.at).trim();
-  }
-
-  end(): void {
-    const rest = this.#tokens[this.#next];
-    if (rest === undefined) return;
-    if (/^(and|plus)$/i.test(rest.text))
-      throw this.fault(message("audience.writeBetweenTwoGroupsStudents"), "+");
-    throw this.fault(
-      message("audience.nothingMoreIsUnderstoodFrom", { text: rest.text }),
-      this.nearest(rest.text),
-    );
-  }
-
-  expectedAtEnd(): Expected[] {
-    return this.#expectedAt >= this.#tokens.length ? this.#expected : [];
-  }
-
-  private at(): number {
-    return this.#tokens[this.#next]?.at ?? this.#text.length;
-  }
-
-  private expect(...expected: Expected[]): void {
-    if (this.#next > this.#expectedAt) {
-      this.#expected = [];
-      this.#expectedAt = this.#next;
-    }
-    if (this.#next === this.#expectedAt) this.#expected.push(...expected);
-  }
-
-  private word<Word extends string>(...words: Word[]): Word | undefined {
-    this.expect(...words.map((word) => ({ word })));
-    const token = this.#tokens[this.#next];
-    const found =
-      token?.kind === "word" ? words.find((word) => word === token.text.toLowerCase()) : undefined;
-    if (found !== undefined) this.#next++;
-    return found;
-  }
-
-  private sign(...signs: string[]): string | undefined {
-    this.expect(...signs.map((word) => ({ word })));
-    const token = this.#tokens[this.#next];
-    const found = token?.kind === "sign" ? signs.find((sign) => sign === token.text) : undefined;
-    if (found !== undefined) this.#next++;
-    return found;
-  }
-
-  private name(name: NameKind, column?: string): string | undefined {
-    this.expect(column === undefined ? { name } : { name, column });
-    const token = this.#tokens[this.#next];
-    if (token?.kind === "open name")
-      throw this.fault(message("audience.theClosingQuoteIsMissing"), `"${token.text}"`);
-    if (token?.kind !== "name" || token.text.trim() === "") return undefined;
-    this.#next++;
-    return token.text;
-  }
-
-  /** Takes a word that is understood, but never proposed. */
-  private also(...words: string[]): boolean {
-    const token = this.#tokens[this.#next];
-    if (token?.kind !== "word" || !words.includes(token.text.toLowerCase())) return false;
-    this.#next++;
-    return true;
-  }
-
-  private alsoFor(word: string): boolean {
-    const token = this.#tokens[this.#next];
-    return (
-      token?.kind === "word" &&
-      Object.hasOwn(ALSO, token.text.toLowerCase()) &&
-      ALSO[token.text.toLowerCase()] === word &&
-      this.also(token.text.toLowerCase())
-    );
-  }
-
-  /** Words up to the next sign, quote or word of the language; what they name, and where they end. */
-  private nameWithoutQuotes(): { name: string; until: number } | undefined {
-    const first = this.#tokens[this.#next];
-    let last: Token | undefined;
-    while (this.#next < this.#tokens.length) {
-      const token = this.#tokens[this.#next];
-      if (token?.kind !== "word" || ENDS_NAME.has(token.text.toLowerCase())) break;
-      last = token;
-      this.#next++;
-    }
-    if (first === undefined || last === undefined) return undefined;
-    if (this.#next === this.#tokens.length) this.#openName = first.at;
-    const until = last.at + last.length;
-    return { name: this.#text.slice(first.at, until).replace(/\s+/g, " "), until };
-  }
-
-  /** A person's name of two words or more: one word alone is rather a slip in a word of the language. */
-  private personWithoutQuotes(): string | undefined {
-    const [first, second] = [this.#tokens[this.#next], this.#tokens[this.#next + 1]];
-    const isWord = (token: Token | undefined): boolean =>
-      token?.kind === "word" && !ENDS_NAME.has(token.text.toLowerCase());
-    return isWord(first) && isWord(second) ? this.nameWithoutQuotes()?.name : undefined;
-  }
-
-  private plain(): string | undefined {
-    const token = this.#tokens[this.#next];
-    if (token?.kind !== "word") return undefined;
-    this.#next++;
-    return token.text;
-  }
-
-  private wanted(...words: string[]): Fault {
-    const token = this.#tokens[this.#next];
-    const wanted = each(
-      words.map((word) => `"${word}"`),
-      "or",
-    );
-    if (token === undefined)
-      return this.fault(message("audience.hereIsMissing", { wanted }), words[0]);
-    return this.fault(
-      message("audience.isNotUnderstoodHereWould", { text: token.text, wanted }),
-      words.find((word) => isOneSlip(word, token.text.toLowerCase())),
-    );
-  }
-
-  private nameWanted(sentence: Message, ...words: string[]): Fault {
-    const token = this.#tokens[this.#next];
-    const near =
-      token === undefined
-        ? undefined
-        : words.find((word) => isOneSlip(word, token.text.toLowerCase()));
-    return this.fault(sentence, near ?? (token?.kind === "word" ? `"${token.text}"` : undefined));
-  }
-
-  private nearest(text: string): string | undefined {
-    for (const expected of this.#expected)
-      if ("word" in expected && isOneSlip(expected.word, text.toLowerCase())) return expected.word;
-    return undefined;
-  }
-
-  private fault(sentence: Message, proposal?: string): Fault {
-    const token = this.#tokens[this.#next];
-    return new Fault({ at: this.at(), length: token?.length ?? 0, sentence, proposal });
   }
 }

@@ -4,7 +4,7 @@ import type { Facts } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import { nameOf } from "../facts/factIndex";
 import { readAll } from "../sheet/readAll";
-import type { ReadingContext } from "../sheet/readRecords";
+import type { ReadingContext } from "../sheet/readingContext";
 import { readTables } from "../sheet/readTable";
 import { readText } from "../sheet/readWorkbook";
 import type { Workbook } from "../sheet/sheet";

@@ -4,7 +4,7 @@ import { GROUP_MEANINGS } from "./meanings/groupMeanings";
 import { meaningName } from "./meanings/meaningName";
 import type { MeaningId } from "./meanings/meaning";
 import { isUsed } from "./meanings/isUsed";
-import { manners } from "./readTable";
+import { manners } from "./readingPlan";
 import type { TableColumn, Table, ReadingPlan } from "./table";
 
 /** Something about the columns that is not as it was at the last reading. */

@@ -1,5 +1,6 @@
 import { applyCorrections, type Correction } from "./corrections";
-import { NO_CONTEXT, readRecords, type ReadingContext } from "./readRecords";
+import { NO_CONTEXT, type ReadingContext } from "./readingContext";
+import { readRecords } from "./readRecords";
 import type { TableInSheet } from "./table";
 import type { RowRecord, CellFault } from "./rowRecord";
 

@@ -1,3 +1,6 @@
+import { readAddressCell } from "./addressCell";
+import type { KnownDomains } from "../address/learnDomains";
+import type { RowInHand } from "./rowInHand";
 import { slotOf } from "./slot";
 import { message } from "@amigo/language/message";
 import { tidyLine } from "../text/tidy";
@@ -12,12 +15,7 @@ import {
   type PersonName,
 } from "./splitName";
 import type { TableColumn } from "./table";
-import type { GuardianMention, CellFault } from "./rowRecord";
-
-/** Reads the addresses in a row's cell of one column, each with the name that stands beside it there. */
-export type ReadCell = (
-  column: TableColumn,
-) => { address: string | undefined; written: string; name: string }[];
+import type { GuardianMention } from "./rowRecord";
 
 /** The columns of one guardian. */
 export interface GuardianSlot {
@@ -27,6 +25,13 @@ export interface GuardianSlot {
   surname: TableColumn | undefined;
   address: TableColumn | undefined;
   relationship: TableColumn | undefined;
+}
+
+/** The columns of a table's guardians, and how addresses and names are written in it. */
+export interface GuardianColumns {
+  slots: readonly GuardianSlot[];
+  domains: KnownDomains;
+  manners: NameManner;
 }
 
 /** The columns of each guardian of a table, in the order of their numbers. */
@@ -52,40 +57,32 @@ export function guardianSlots(columns: readonly TableColumn[]): GuardianSlot[] {
   });
 }
 
-/** What reading guardians needs of the row in hand. */
-interface RowInHand {
-  text: (column: TableColumn | undefined) => string;
-  /** A cell as it is written, line breaks and all. */
-  raw: (column: TableColumn | undefined) => string;
-  readOne: ReadCell;
-  manners: NameManner;
-  tell: (fault: Omit<CellFault, "sheet" | "row">) => void;
-}
-
 /**
  * Reads the guardians whom a row names, each with the address that is theirs.
  *
  * @param families the children's surnames, which are likely theirs
  */
 export function readGuardians(
-  slots: readonly GuardianSlot[],
-  { text, raw, readOne, manners, tell }: RowInHand,
+  row: RowInHand,
+  { slots, domains, manners }: GuardianColumns,
   families: readonly string[],
 ): GuardianMention[] {
   const mentions: GuardianMention[] = [];
   for (const { slot, address: column, ...rest } of slots) {
-    const parts: PersonName = { given: text(rest.given), family: text(rest.surname) };
+    const parts: PersonName = { given: row.text(rest.given), family: row.text(rest.surname) };
     const manner: NameManner = {
       ...manners,
       ...(isNameOrder(rest.name?.order) ? { order: rest.name?.order } : {}),
     };
     const people =
-      wholeName(parts) !== "" ? splitParts(parts) : splitPeople(raw(rest.name), families, manner);
-    const relationship = text(rest.relationship);
+      wholeName(parts) !== ""
+        ? splitParts(parts)
+        : splitPeople(row.raw(rest.name), families, manner);
+    const relationship = row.text(rest.relationship);
     const found: NamedAddress[] =
       column === undefined
         ? []
-        : readOne(column)
+        : readAddressCell(row, column, domains)
             .filter(({ address, written }) => address !== undefined || tidyLine(written) !== "")
             .map(({ name, ...read }) => ({
               ...read,
@@ -96,9 +93,9 @@ export function readGuardians(
       found,
     );
     if (unsure && column !== undefined)
-      tell({
+      row.tell({
         column: column.index,
-        written: text(column),
+        written: row.text(column),
         fault: "whose",
         answer: "probably",
         proposal: pairs

@@ -1,17 +1,16 @@
 import { each, message, type Message } from "@amigo/language/message";
-import { dateOrder } from "../dates/dateOrder";
 import { fold } from "../text/fold";
 import { tidyLine } from "../text/tidy";
-import { askColumns, type ColumnQuestion } from "./columns/askColumns";
 import { whyNoIdentity } from "./countsRows";
-import { columnsIn, findHeader, headerAt, type FoundHeader } from "./findHeader";
-import { meaningOf } from "./meanings/allMeanings";
+import { findHeader, headerAt, type FoundHeader } from "./findHeader";
 import { namesGroups } from "./namesGroups";
 import { proposeTable } from "./proposeTable";
 import { groupNamedIn, plainClassName, type GroupNamed } from "./shapes/className";
-import { sortRows } from "./shapes/sortRows";
 import type { FileFault, OrFileFault, Sheet, Workbook } from "./sheet";
-import type { TableColumn, Table, ReadingPlan, SheetHints, TableInSheet } from "./table";
+import type { Table, ReadingPlan, SheetHints, TableInSheet } from "./table";
+import { byTitle } from "./readingPlan";
+import { follow } from "./followPlan";
+import { chooseSheet } from "./chooseSheet";
 
 /**
  * Takes a workbook apart into a table. Without a plan it chooses the sheet that is most like a roster, finds the header and
@@ -92,72 +91,6 @@ function isAlike({ titles }: FoundHeader, { columns }: Table): boolean {
   );
 }
 
-/** A plan for another sheet with the titles of a table: each column by its title. */
-function byTitle(table: Table, { titles, row }: FoundHeader): ReadingPlan {
-  const left = [...table.columns];
-  const columns = titles.map((title, index): ReadingPlan["columns"][number] => {
-    const key = fold(title);
-    const straight = left.findIndex(
-      (tableColumn) => tableColumn.index === index && fold(tableColumn.title) === key,
-    );
-    const at =
-      straight >= 0
-        ? straight
-        : left.findIndex((tableColumn) => key !== "" && fold(tableColumn.title) === key);
-    const [item] = at < 0 ? [] : left.splice(at, 1);
-    return item === undefined
-      ? { title, meaning: "unread", slot: 0 }
-      : { ...columnPlan(item), title };
-  });
-  return { sheet: table.sheet, headerRow: row, columns, ...manners(table) };
-}
-
-/** What of a table a plan keeps beside its columns. */
-export function manners({
-  twoSurnames,
-  joinLevel,
-}: Pick<ReadingPlan, "twoSurnames" | "joinLevel">): Pick<Table, "twoSurnames" | "joinLevel"> {
-  return {
-    ...(twoSurnames === undefined ? {} : { twoSurnames }),
-    ...(joinLevel === undefined ? {} : { joinLevel }),
-  };
-}
-
-/** A column as a plan keeps it. */
-function columnPlan({ title, meaning, slot, order }: TableColumn): ReadingPlan["columns"][number] {
-  return {
-    title,
-    meaning,
-    slot,
-    ...(order === undefined || order === "unsure" ? {} : { order }),
-  };
-}
-
-/** Everything about a table that has to be kept so that it can be read in the same way again. */
-export function planOf(table: Table, others: readonly string[] = []): ReadingPlan {
-  return {
-    sheet: table.sheet,
-    headerRow: table.headerRow,
-    columns: table.columns.map(columnPlan),
-    ...(others.length === 0 ? {} : { others: [...others] }),
-    ...(table.headings === undefined
-      ? {}
-      : {
-          headings: {
-            meaning: table.headings.meaning,
-            rows: table.headings.lines.map(({ row }) => row),
-          },
-        }),
-    ...(table.everyRow === undefined || others.length > 0 ? {} : { everyRow: table.everyRow }),
-    ...manners(table),
-  };
-}
-
-/** The questions that a table leaves to a person. */
-export function questionsOf(table: Table): ColumnQuestion[] {
-  return askColumns(table.columns, { isWhole: table.joinLevel === true });
-}
-
 /** Where every class has a sheet of its own and no column names it, the line above its table is the class, or the sheet's name. */
 function eachAClass(tables: TableInSheet[]): TableInSheet[] {
   if (tables.some(({ table }) => namesGroups(table))) return tables;
@@ -223,98 +156,6 @@ function readAlong(
     tables.push({ sheet, table: follow(sheet, header, byTitle(best.table, header)) });
   }
   return { ok: true, tables: tables.length > 1 ? eachAClass(tables) : tables };
-}
-
-/** Of several sheets the one that is most like a roster: titles that are known, addresses, many rows. */
-function chooseSheet(workbook: Workbook): Sheet | undefined {
-  const visible = workbook.sheets.filter((sheet) => !sheet.hidden);
-  const scored = (visible.length > 0 ? visible : workbook.sheets).map((sheet) => {
-    const header = findHeader(sheet);
-    const filled = sheet.rows.filter((row) => row.filter((cell) => cell !== "").length > 1);
-    const addresses = filled.filter((row) => row.some((cell) => cell.includes("@"))).length;
-    return {
-      sheet,
-      score:
-        header === undefined
-          ? -1
-          : Math.min(header.points, 12) +
-            Math.log2(1 + filled.length) +
-            (addresses * 3 > filled.length ? 4 : addresses > 0 ? 1 : 0),
-    };
-  });
-  return scored.sort((a, b) => b.score - a.score)[0]?.sheet;
-}
-
-/** Takes a sheet apart as somebody has settled it. */
-function follow(sheet: Sheet, header: FoundHeader, plan: ReadingPlan): Table {
-  const sorted = sortRows(sheet, header);
-  const rows =
-    plan.headings === undefined || plan.sheet !== sheet.name
-      ? undefined
-      : new Set(plan.headings.rows);
-  const lines =
-    rows === undefined
-      ? sorted.headings
-      : [...rows].map((row) => ({
-          row,
-          text: tidyLine((sheet.rows[row] ?? []).find((cell) => cell.trim() !== "") ?? ""),
-        }));
-  const meaning = plan.headings?.meaning;
-  const data =
-    rows === undefined
-      ? sorted.rows
-      : [...sorted.rows, ...sorted.headings.map(({ row }) => row)]
-          .filter((row) => !rows.has(row) && row > header.row)
-          .sort((a, b) => a - b);
-  const found = columnsIn(sheet, header, []);
-  const isPlain =
-    header.row < 0 &&
-    plan.columns.every(
-      ({ meaning: meaningId }) => meaningId === "guardian.address" || meaningId === "unread",
-    );
-  const columns = found.map(({ title, group }, index): TableColumn => {
-    const column: ReadingPlan["columns"][number] = plan.columns[index] ?? {
-      title,
-      meaning: "unread",
-      slot: 0,
-    };
-    const order =
-      column.order ??
-      (column.meaning === "answered"
-        ? dateOrder(data.map((row) => sheet.rows[row]?.[index] ?? ""))
-        : undefined);
-    const { slotted } = meaningOf(column.meaning);
-    return {
-      ...(order === undefined ? {} : { order }),
-      index,
-      title,
-      group,
-      meaning: isPlain ? "guardian.address" : column.meaning,
-      slot: isPlain ? index + 1 : slotted ? Math.max(column.slot, 1) : column.slot,
-      confidence: 1,
-    };
-  });
-  return {
-    sheet: sheet.name,
-    headerRow: header.row,
-    columns,
-    rows: data,
-    aside:
-      rows === undefined
-        ? sorted.aside
-        : [
-            ...sorted.aside.filter(({ why, row }) => why !== "heading" && !rows.has(row)),
-            ...[...rows]
-              .filter((row) => row > header.row)
-              .map((row) => ({ row, why: "heading" as const })),
-          ],
-    notes: [],
-    ...(meaning === undefined || lines.length === 0 ? {} : { headings: { meaning, lines } }),
-    ...(plan.everyRow === undefined || plan.sheet !== sheet.name
-      ? {}
-      : { everyRow: plan.everyRow }),
-    ...manners(plan),
-  };
 }
 
 function fault(code: FileFault["code"], sentence: Message): { ok: false; fault: FileFault } {

@@ -2,7 +2,8 @@ import { say } from "@amigo/language/say";
 import { readFileSync, statSync } from "node:fs";
 import { basename } from "node:path";
 import { readAgain } from "@amigo/core/sheet/readAgain";
-import { planOf, readTable } from "@amigo/core/sheet/readTable";
+import { planOf } from "@amigo/core/sheet/readingPlan";
+import { readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { counted } from "@amigo/core/text/sentence";
 import {

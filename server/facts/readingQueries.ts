@@ -2,7 +2,7 @@ import { and, asc, count, desc, eq, inArray, isNull, sql } from "drizzle-orm";
 import type { SourceRecords } from "@amigo/core/identity/sourceRecords";
 import type { Correction } from "@amigo/core/sheet/corrections";
 import { readAll, type WholeReading } from "@amigo/core/sheet/readAll";
-import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readRecords";
+import { NO_CONTEXT, type ReadingContext } from "@amigo/core/sheet/readingContext";
 import { readTables } from "@amigo/core/sheet/readTable";
 import type { OrFileFault, Sheet } from "@amigo/core/sheet/sheet";
 import type { TableInSheet } from "@amigo/core/sheet/table";

@@ -3,7 +3,7 @@ import { comparePlans, isStrange } from "@amigo/core/sheet/comparePlans";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { fold } from "@amigo/core/text/fold";
 import { readAgain } from "@amigo/core/sheet/readAgain";
-import { planOf } from "@amigo/core/sheet/readTable";
+import { planOf } from "@amigo/core/sheet/readingPlan";
 import type { Database } from "../db/connect";
 import { Refusal } from "../http/fault";
 import type { OnProgress } from "../change/openRound";

@@ -4,7 +4,8 @@ import { guardiansOf, whereOf, type RowOf, markOfRow, classesIn } from "./rowOf"
 import { type Facts, keyOf } from "../../facts/fact";
 import { wholeName } from "../../sheet/splitName";
 import { fold } from "../../text/fold";
-import type { KnownStudent, NamedStudents } from "../nameStudents";
+import type { KnownStudent } from "../knownStudents";
+import type { NamedStudents } from "../nameStudents";
 import type { Question, QuestionSide } from "../question";
 import { nameKey } from "../sameName";
 
