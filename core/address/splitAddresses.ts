@@ -61,20 +61,28 @@ function addressAround(
   const domainStart = right;
   while (right < text.length && !BOUNDARY.test(text[right] ?? " ")) right++;
   if (left === boxEnd || right === domainStart) return undefined;
-  let domain = text.slice(domainStart, right);
-  if (text[right] === "," && !domain.includes(".")) {
-    const end = /^, ?([a-z]{2,20})(?=$|[\s;|<>")])/i.exec(text.slice(right, right + 24));
-    if (end !== null && !JOINING.test(end[1] ?? "")) {
-      domain = `${domain},${end[1] ?? ""}`;
-      right += end[0].length;
-    }
-  }
+  const domain = text.slice(domainStart, right);
+  const behind = endBehindComma(text, right, domain);
   const box = text.slice(left, boxEnd).replace(/^mailto:/i, "");
+  const signs = text.slice(at, domainStart).replace(/ /g, "");
   return {
-    piece: `${box}${text.slice(at, domainStart).replace(/ /g, "")}${domain.replace(/\.$/, "")}`,
+    piece: `${box}${signs}${`${domain}${behind.text}`.replace(/\.$/, "")}`,
     start: left,
-    end: right,
+    end: right + behind.length,
   };
+}
+
+/** The end of a domain whose dot was typed as a comma, `oakmail,example`; empty where there is none. */
+function endBehindComma(
+  text: string,
+  at: number,
+  domain: string,
+): { text: string; length: number } {
+  const none = { text: "", length: 0 };
+  if (text[at] !== "," || domain.includes(".")) return none;
+  const end = /^, ?([a-z]{2,20})(?=$|[\s;|<>")])/i.exec(text.slice(at, at + 24));
+  if (end === null || JOINING.test(end[1] ?? "")) return none;
+  return { text: `,${end[1] ?? ""}`, length: end[0].length };
 }
 
 /** The name at the end of what stands before an address, and what is left of it. */

@@ -17,41 +17,52 @@ const MOST = 12;
 /** Proposes how an audience text can go on at its end, in words of the language and names of the house. */
 export function completeAudience(text: string, words: HouseWords): Completion[] {
   if (text.length > LONGEST) return [];
+  const { from, start, isOpen } = typedIn(text);
+  const { expected } = Parser.run(text.slice(0, from), (parser) => parser.audience());
+  const wordsNext = isOpen
+    ? []
+    : expected.flatMap((one) =>
+        "word" in one ? [{ text: one.word, what: "", key: one.word }] : [],
+      );
+  const namesNext = expected.flatMap((one) =>
+    "name" in one
+      ? namesFor(one, words, start).map(({ name, what }) => ({
+          text: name,
+          what,
+          key: name.replace(/["(].*?["]?/u, (sign) => (sign === '"' ? "" : sign)),
+        }))
+      : [],
+  );
+  // Before anything is typed, names come first; then words of the language that begin as it does.
+  const ways =
+    start === ""
+      ? [...namesNext, ...wordsNext]
+      : [...wordsNext.filter(({ text: word }) => /^[a-z]/.test(word)), ...namesNext];
+  const found = new Map<string, Completion>();
+  for (const { text: completion, what, key } of ways)
+    if (found.size < MOST && !found.has(completion) && hasWordFrom(key, start))
+      found.set(completion, { text: completion, what, from });
+  return [...found.values()].filter((one) => fold(one.text) !== start || isOpen);
+}
+
+/** Returns what is being typed at the end of a text: where it begins, folded, and whether it is a name after an open quote. */
+function typedIn(text: string): { from: number; start: string; isOpen: boolean } {
   const last = tokens(text).at(-1);
   const isOpen = last?.kind === "open name";
-  const isTyping = isOpen || (last?.kind === "word" && last.at + last.length === text.length);
   // Of a name without quotes, all of its words are what is typed.
   const { openName } = Parser.run(text, (parser) => parser.audience());
-  const from = openName ?? (isTyping && last !== undefined ? last.at : text.length);
-  const start = fold(
-    openName !== undefined ? text.slice(openName) : isTyping ? (last?.text ?? "") : "",
-  );
-  const parsed = Parser.run(text.slice(0, from), (parser) => parser.audience());
-  const found: Completion[] = [];
-  const add = (completion: string, what: string, key = completion): void => {
-    if (
-      found.length < MOST &&
-      fold(key)
-        .split(" ")
-        .some((_, index, all) => all.slice(index).join(" ").startsWith(start)) &&
-      !found.some((other) => other.text === completion)
-    )
-      found.push({ text: completion, what, from });
-  };
-  for (const expected of parsed.expected)
-    if ("word" in expected && !isOpen && /^[a-z]/.test(expected.word) && start !== "")
-      add(expected.word, "");
-  for (const expected of parsed.expected)
-    if ("name" in expected)
-      for (const { name, what } of namesFor(expected, words, start))
-        add(
-          name,
-          what,
-          name.replace(/["(].*?["]?/u, (sign) => (sign === '"' ? "" : sign)),
-        );
-  for (const expected of parsed.expected)
-    if ("word" in expected && !isOpen && start === "") add(expected.word, "");
-  return found.filter((completion) => fold(completion.text) !== start || isOpen);
+  if (openName !== undefined) return { from: openName, start: fold(text.slice(openName)), isOpen };
+  const isTyping = isOpen || (last?.kind === "word" && last.at + last.length === text.length);
+  return isTyping && last !== undefined
+    ? { from: last.at, start: fold(last.text), isOpen }
+    : { from: text.length, start: "", isOpen };
+}
+
+/** Whether a text has a word from which on it begins with what is typed. */
+function hasWordFrom(text: string, start: string): boolean {
+  return fold(text)
+    .split(" ")
+    .some((_, index, all) => all.slice(index).join(" ").startsWith(start));
 }
 
 function namesFor(

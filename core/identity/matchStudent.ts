@@ -3,7 +3,7 @@ import { hash } from "../text/hash";
 import type { PersonLink } from "./personLink";
 import { nameKey } from "./sameName";
 import type { RowRecord } from "../sheet/rowRecord";
-import { type KnownStudent, Students } from "./knownStudents";
+import { type KnownStudent, type Students } from "./knownStudents";
 import { isSaidOther } from "./studentLinks";
 
 export function match(

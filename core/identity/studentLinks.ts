@@ -1,7 +1,7 @@
 import { fitsStudent, type PersonLink, type PersonMark } from "./personLink";
 import { nameKey } from "./sameName";
 import type { RowRecord } from "../sheet/rowRecord";
-import { type KnownStudent, Students } from "./knownStudents";
+import { type KnownStudent, type Students } from "./knownStudents";
 
 export function isSaidOther(
   record: RowRecord,

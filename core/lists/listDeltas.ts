@@ -29,6 +29,36 @@ const COMPARED = [
   "season",
 ] as const;
 
+/** Returns what an edit does to one list; undefined where it does nothing. */
+function deltaOf(
+  old: WantedList | undefined,
+  list: WantedList,
+  name: string,
+  breaks: Message[],
+): Omit<ListDelta, "key"> | undefined {
+  const base = { title: list.title, before: old?.name ?? "", after: name, breaks };
+  if (old === undefined) return list.open ? { ...base, what: "made", points: [] } : undefined;
+  const points = pointsChanged(old, list);
+  if (old.open !== list.open) return { ...base, what: list.open ? "opened" : "closed", points };
+  if (old.name !== undefined && old.name !== name) return { ...base, what: "renamed", points };
+  return points.length > 0 || breaks.length > 0 ? { ...base, what: "changed", points } : undefined;
+}
+
+/** Returns in which points a list is otherwise than it was. */
+function pointsChanged(old: WantedList, list: WantedList): Message[] {
+  const points = COMPARED.filter((point) => old[point] !== list[point]).map(
+    (point) => POINT_WORDS[point],
+  );
+  const rules = RULE_IDS.filter((id) => old.rules[id] !== list.rules[id]).map((id) =>
+    message("lists.pointChanged", {
+      point: POINT_WORDS[id],
+      before: beginningOf(id, old.rules[id]),
+      after: beginningOf(id, list.rules[id]),
+    }),
+  );
+  return [...points, ...rules, ...(old.text === list.text ? [] : [POINT_WORDS.audience])];
+}
+
 /** Compares the lists that are wanted before an edit and after it. Names of those that have none yet come from `named`. */
 export function listDeltas(
   before: ReadonlyMap<string, WantedList>,
@@ -38,38 +68,9 @@ export function listDeltas(
 ): ListDelta[] {
   const deltas: ListDelta[] = [];
   for (const [key, list] of after) {
-    const old = before.get(key);
     const name = list.name ?? named.get(key) ?? "";
-    const base = {
-      key,
-      title: list.title,
-      before: old?.name ?? "",
-      after: name,
-      breaks: list.open ? breaks(key) : [],
-    };
-    if (old === undefined) {
-      if (list.open) deltas.push({ ...base, what: "made", points: [] });
-      continue;
-    }
-    const points: Message[] = COMPARED.filter((point) => old[point] !== list[point]).map(
-      (point) => POINT_WORDS[point],
-    );
-    points.push(
-      ...RULE_IDS.filter((id) => old.rules[id] !== list.rules[id]).map((id) =>
-        message("lists.pointChanged", {
-          point: POINT_WORDS[id],
-          before: beginningOf(id, old.rules[id]),
-          after: beginningOf(id, list.rules[id]),
-        }),
-      ),
-    );
-    if (old.text !== list.text) points.push(POINT_WORDS.audience);
-    if (old.open !== list.open)
-      deltas.push({ ...base, what: list.open ? "opened" : "closed", points });
-    else if (old.name !== undefined && old.name !== name)
-      deltas.push({ ...base, what: "renamed", points });
-    else if (points.length > 0 || base.breaks.length > 0)
-      deltas.push({ ...base, what: "changed", points });
+    const delta = deltaOf(before.get(key), list, name, list.open ? breaks(key) : []);
+    if (delta !== undefined) deltas.push({ key, ...delta });
   }
   for (const [key, old] of before)
     if (!after.has(key) && old.open)

@@ -14,6 +14,7 @@ import { listKey, listKeyParts } from "./listKey";
 import { type ListPoint, isRule } from "./listPoint";
 import type { Adding, Each, RecipeValue, Running } from "./recipe";
 import { NOBODY, understoodAudience, understoodCondition } from "./understood";
+import { usualTitle, nameParts } from "./listParts";
 
 /** A list as recipes and people want it. */
 export interface WantedList extends Running {
@@ -169,28 +170,20 @@ function ofRecipe(
   const found = <Point extends ListPoint & keyof RecipeValue>(point: Point): RecipeValue[Point] =>
     (points.get(point) ?? recipe[point]) as RecipeValue[Point];
   const audience = understand(text, to);
-  const usual =
-    of === "house"
-      ? recipe.label
-      : `${placeKind(of) === "level" ? `Level ${name}` : name}, ${recipe.label.toLowerCase()}`;
   return {
     key,
     recipe: number,
     of,
     cohort: cohort === undefined ? undefined : of,
     site: cohort?.site ?? (placeKind(of) === "site" ? name : ""),
-    title: points.get("title") ?? usual,
+    title: points.get("title") ?? usualTitle(of, name, recipe),
     description: points.get("description") ?? "",
     short: points.get("short") ?? "",
     text,
     audience,
     name: points.get("name"),
     pattern: recipe.pattern,
-    parts: {
-      of: placeKind(of) === "level" ? `level ${name}` : name || recipe.label,
-      audience: recipe.label,
-      lead: cohort?.coach ?? "",
-    },
+    parts: nameParts(of, name, recipe, cohort),
     preset: found("preset"),
     leads: found("leads"),
     helpers: found("helpers") ?? "",

@@ -60,14 +60,14 @@ export function sortOf({ code, status = "", words }: Refused): BounceSort {
   const forNow = (code !== undefined && code >= 400 && code < 500) || status.startsWith("4.");
   const bySaid = BY_WORDS.find(([pattern]) => pattern.test(words))?.[1];
   if (forNow) return status === "4.2.2" || bySaid === "full" ? "full" : "temporary";
-  if (
-    bySaid === "unwanted" &&
-    (status === "" || status.startsWith("5.7") || status === "5.0.0" || status === "5.1.0")
-  )
-    return "unwanted";
-  const byStatus = BY_STATUS.find(([pattern]) => pattern.test(status))?.[1];
-  if (byStatus !== undefined) return byStatus;
-  if (bySaid !== undefined) return bySaid;
+  if (bySaid === "unwanted" && /^(|5\.7.*|5\.0\.0|5\.1\.0)$/.test(status)) return "unwanted";
+  return (
+    BY_STATUS.find(([pattern]) => pattern.test(status))?.[1] ?? bySaid ?? byNumber(code, status)
+  );
+}
+
+/** Sorts a refusal of which no words are known: by the class of its status, else by its reply code. */
+function byNumber(code: number | undefined, status: string): BounceSort {
   if (status.startsWith("5.")) return status.startsWith("5.1.") ? "no mailbox" : "policy";
   if (code === 552) return "too large";
   if (code === 550 || code === 551 || code === 553) return "no mailbox";

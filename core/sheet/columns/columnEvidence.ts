@@ -1,4 +1,4 @@
-import type { TitleReading } from "./readTitle";
+import type { TitleReading } from "./titleReading";
 import type { ColumnProfile } from "./profileColumn";
 
 /** A column as found: its own title, the joined title above it, and its data cells, blanks included. */

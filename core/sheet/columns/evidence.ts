@@ -5,7 +5,8 @@ import { lexicon, type Lexicon } from "../lexicon/lexicon";
 import { decides, likeness, remembered, sameWithin, type Likeness } from "./compareColumns";
 import { profileColumn, type ColumnProfile } from "./profileColumn";
 import { guessLanguages } from "./guessLanguages";
-import { readTitle, type Languages, type TitleReading } from "./readTitle";
+import { readTitle } from "./readTitle";
+import type { Languages, TitleReading } from "./titleReading";
 import type { FoundColumn, ColumnEvidence } from "./columnEvidence";
 
 /** Everything that is known of the columns of a sheet, and of pairs of them. */

@@ -1,5 +1,5 @@
 import { lookUp, type Lexicon } from "../lexicon/lexicon";
-import type { Languages } from "./readTitle";
+import type { Languages } from "./titleReading";
 import { splitTitle } from "./splitTitle";
 
 /** How likely each language is, by the words of the titles and, lightly, the given names in the cells. */

@@ -1,7 +1,7 @@
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
 import { lexicon, type Lexicon } from "../lexicon/lexicon";
-import type { TitleReading } from "./readTitle";
+import type { TitleReading } from "./titleReading";
 
 /** Which part of a whole name stands first. */
 export type NameOrder = "family first" | "given first";
@@ -25,39 +25,57 @@ export function nameOrder(
   of: Lexicon = lexicon(),
 ): NameOrder {
   let points = title === "family first" ? 0.5 : title === "given first" ? -0.5 : 0;
-  let caps = 0;
-  let given = 0;
-  let shared = 0;
-  let boxed = 0;
-  let rows = 0;
+  const sums = { caps: 0, given: 0, shared: 0, boxed: 0 };
   const firsts: string[] = [];
   const lasts: string[] = [];
   const step = Math.max(1, Math.floor(cells.length / SAMPLE));
   for (let row = 0; row < cells.length; row += step) {
-    const cell = tidyLine((cells[row] ?? "").slice(0, 120));
-    if (cell === "" || cell.includes(",")) continue;
-    const words = cell.split(" ");
-    const first = words[0] ?? "";
-    const last = words[words.length - 1] ?? "";
-    if (words.length < 2) continue;
-    rows++;
-    const isCaps = (word: string): boolean => /^\p{Lu}[\p{Lu}'’-]+$/u.test(word);
-    if (isCaps(first) !== isCaps(last)) caps += isCaps(first) ? 1 : -1;
-    const isGiven = (word: string): boolean => of.given.has(fold(word).split(" ")[0] ?? "");
-    if (isGiven(first) !== isGiven(last)) given += isGiven(last) ? 1 : -1;
+    const ends = endsOf(cells[row] ?? "");
+    if (ends === undefined) continue;
+    const folded = { first: fold(ends.first), last: fold(ends.last) };
     const surname = surnames[row];
-    if (surname !== undefined && surname.has(fold(first)) !== surname.has(fold(last)))
-      shared += surname.has(fold(first)) ? 1 : -1;
-    boxed += isOwn
-      ? inBox(fold(first), fold(last), boxes[row] ?? "")
-      : familyInBox(fold(first), fold(last), boxes[row] ?? "");
-    firsts.push(fold(first));
-    lasts.push(fold(last));
+    const box = boxes[row] ?? "";
+    sums.caps += firstRather(isCaps(ends.first), isCaps(ends.last));
+    sums.given += firstRather(isGiven(ends.last, of), isGiven(ends.first, of));
+    sums.shared += firstRather(
+      surname?.has(folded.first) === true,
+      surname?.has(folded.last) === true,
+    );
+    sums.boxed += (isOwn ? inBox : familyInBox)(folded.first, folded.last, box);
+    firsts.push(folded.first);
+    lasts.push(folded.last);
   }
+  const rows = firsts.length;
   if (rows === 0) return "given first";
-  points += (caps / rows) * 4 + (given / rows) * 1.6 + (shared / rows) * 2.5 + (boxed / rows) * 1;
+  points +=
+    (sums.caps / rows) * 4 +
+    (sums.given / rows) * 1.6 +
+    (sums.shared / rows) * 2.5 +
+    (sums.boxed / rows) * 1;
   if (rows >= 8) points += (sortedness(firsts) - sortedness(lasts)) * 0.5;
   return points > DECIDED ? "family first" : "given first";
+}
+
+/** The first and the last word of a name; undefined where it has one word, or a comma that tells them apart. */
+function endsOf(cell: string): { first: string; last: string } | undefined {
+  const words = tidyLine(cell.slice(0, 120)).split(" ");
+  const first = words[0] ?? "";
+  return words.length < 2 || cell.slice(0, 120).includes(",")
+    ? undefined
+    : { first, last: words[words.length - 1] ?? "" };
+}
+
+/** 1 where something speaks for the first word as the surname and not for the last, -1 the other way round. */
+function firstRather(first: boolean, last: boolean): number {
+  return first === last ? 0 : first ? 1 : -1;
+}
+
+function isCaps(word: string): boolean {
+  return /^\p{Lu}[\p{Lu}'’-]+$/u.test(word);
+}
+
+function isGiven(word: string, of: Lexicon): boolean {
+  return of.given.has(fold(word).split(" ")[0] ?? "");
 }
 
 /** `ana.vega@…` has the given name first, mostly. */

@@ -1,5 +1,5 @@
 import type { Meaning } from "../meanings/meaning";
-import type { TitleReading } from "./readTitle";
+import type { TitleReading, Whose } from "./titleReading";
 
 /** A title that says it plainly is worth this much. */
 const PLAIN = 5;
@@ -25,6 +25,18 @@ function ofHousehold(id: Meaning["id"]): number {
         : -1;
 }
 
+/** How well whom a title names fits a meaning, up to 1; negative where it is somebody else. */
+function fitOf({ id, title: of }: Pick<Meaning, "id" | "title">, who: Whose | undefined): number {
+  if (of.whose === undefined) {
+    const isElse = who === "staff" || who === "other" || who === "emergency";
+    return isElse && !NOT_USED.has(id) ? -1 : 1;
+  }
+  if (who === undefined) return of.unsaid;
+  if (who === of.whose) return 1;
+  if (who === "household") return ofHousehold(id);
+  return who === "emergency" && of.whose === "guardian" ? EMERGENCY : -1;
+}
+
 /** How much a title speaks for a meaning, in points; negative where it speaks against it. */
 export function titlePoints({ id, title: of }: Meaning, title: TitleReading): number {
   if (!title.known) return 0;
@@ -34,20 +46,7 @@ export function titlePoints({ id, title: of }: Meaning, title: TitleReading): nu
     what = Math.max(what, weight * (of.what[concept as keyof typeof of.what] ?? 0));
   const loudest = Math.max(0, ...title.what.values());
   const [who, whoWeight] = [...title.whose].sort((a, b) => b[1] - a[1])[0] ?? [undefined, 0];
-  const found =
-    of.whose === undefined
-      ? (who === "staff" || who === "other" || who === "emergency") && !NOT_USED.has(id)
-        ? -1
-        : 1
-      : who === undefined
-        ? of.unsaid
-        : who === of.whose
-          ? 1
-          : who === "household"
-            ? ofHousehold(id)
-            : who === "emergency" && of.whose === "guardian"
-              ? EMERGENCY
-              : -1;
+  const found = fitOf({ id, title: of }, who);
   if (found < 0) return whoWeight > 0.4 ? SOMEBODY_ELSE * (who === "emergency" ? 2 : 1) : 0;
   if (what > 0) return plain * what * found;
   if (loudest > 0.6)

@@ -1,6 +1,6 @@
-import { type Message } from "@amigo/language/message";
+import type { Message } from "@amigo/language/message";
 import type { ColumnProfile } from "../columns/profileColumn";
-import type { Whose } from "../columns/readTitle";
+import type { Whose } from "../columns/titleReading";
 import type { Concept } from "../lexicon/language";
 
 /** The name of what a column holds. `guardian.*`, `detail` and marks carry a slot from 1 beside it, `student.*` that of a child where a row has several. */

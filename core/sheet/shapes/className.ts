@@ -41,36 +41,54 @@ function withoutTeacher(line: string): string {
  */
 export function groupNamedIn(text: string): GroupNamed | undefined {
   const line = tidyLine(text.replace(/[_]+/g, " "));
-  const after = /^(.{0,40}?)([\p{L}.]{2,20}(?: [\p{L}]{2,12})?)\s*:\s*([^:;|,]{1,40})/u.exec(line);
-  if (after !== null) {
-    const kind = kindOf(after[2]?.split(" ")[0] ?? "") ?? kindOf(after[2]?.split(" ")[1] ?? "");
-    const value = tidyLine((after[3] ?? "").split(/\s{2,}| [-–—] /)[0] ?? "");
-    if (kind !== undefined && value !== "") return { meaning: kind, value };
-  }
   const words = line.split(/[\s,;|()/–—-]+/).filter((word) => word !== "");
-  const found: GroupNamed[] = [];
-  const behind = words.slice(1).join(" ");
-  const first = words.length < 3 ? undefined : kindOf(words[0] ?? "");
-  if (first !== undefined && CODES.test(behind)) return { meaning: first, value: behind };
-  // "List of pupils - CM1 A": behind a dash a code is a class, unless it numbers a term, a page or a version.
-  const last = tidyLine(line.split(/\s[-–—|]\s/).at(-1) ?? "");
-  if (last !== line && /\d/.test(last) && CODES.test(last) && !/^(?:\d+|[vqt]\d.*)$/i.test(last))
-    return { meaning: /^u-?\d/i.test(last) ? "teams" : "classes", value: last };
-  words.forEach((word, at) => {
-    const kind = kindOf(word);
-    const next = words[at + 1] ?? "";
-    const before = words[at - 1] ?? "";
-    if (kind !== undefined && CODE.test(next)) found.push({ meaning: kind, value: next });
-    else if (kind !== undefined && CODE.test(before) && /\d/.test(before))
-      found.push({ meaning: kind, value: before });
-    else if (/^u-?\d{1,2}$/i.test(word)) found.push({ meaning: "teams", value: word });
-  });
+  const plain = behindColon(line) ?? behindWord(words) ?? behindDash(line);
+  if (plain !== undefined) return plain;
+  const found = besideWords(words);
   if (found.length === 0) {
     const bare = words.filter((word) => /^\d{1,2}\p{L}$/u.test(word));
     if (bare.length === 1) found.push({ meaning: "classes", value: bare[0] ?? "" });
   }
   const values = new Set(found.map(({ value }) => fold(value)));
   return values.size === 1 ? found[0] : undefined;
+}
+
+/** `Class: 3B`. */
+function behindColon(line: string): GroupNamed | undefined {
+  const after = /^(.{0,40}?)([\p{L}.]{2,20}(?: [\p{L}]{2,12})?)\s*:\s*([^:;|,]{1,40})/u.exec(line);
+  if (after === null) return undefined;
+  const [first = "", second = ""] = after[2]?.split(" ") ?? [];
+  const meaning = kindOf(first) ?? kindOf(second);
+  const value = tidyLine((after[3] ?? "").split(/\s{2,}| [-–—] /)[0] ?? "");
+  return meaning === undefined || value === "" ? undefined : { meaning, value };
+}
+
+/** `Class 3 B`: the word for it, and then nothing but a code. */
+function behindWord(words: readonly string[]): GroupNamed | undefined {
+  const value = words.slice(1).join(" ");
+  const meaning = words.length < 3 ? undefined : kindOf(words[0] ?? "");
+  return meaning !== undefined && CODES.test(value) ? { meaning, value } : undefined;
+}
+
+/** `List of pupils - CM1 A`: behind a dash a code is a class, unless it numbers a term, a page or a version. */
+function behindDash(line: string): GroupNamed | undefined {
+  const value = tidyLine(line.split(/\s[-–—|]\s/).at(-1) ?? "");
+  const isCode =
+    value !== line && /\d/.test(value) && CODES.test(value) && !/^(?:\d+|[vqt]\d.*)$/i.test(value);
+  return isCode ? { meaning: /^u-?\d/i.test(value) ? "teams" : "classes", value } : undefined;
+}
+
+/** Codes beside a word for class or team, and teams by age: `4a Klasse`, `U12`. */
+function besideWords(words: readonly string[]): GroupNamed[] {
+  return words.flatMap((word, at): GroupNamed[] => {
+    const meaning = kindOf(word);
+    const next = words[at + 1] ?? "";
+    const before = words[at - 1] ?? "";
+    if (meaning !== undefined && CODE.test(next)) return [{ meaning, value: next }];
+    if (meaning !== undefined && CODE.test(before) && /\d/.test(before))
+      return [{ meaning, value: before }];
+    return /^u-?\d{1,2}$/i.test(word) ? [{ meaning: "teams", value: word }] : [];
+  });
 }
 
 /** Whether a word means class or team, in any language. */

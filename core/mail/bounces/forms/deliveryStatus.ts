@@ -1,4 +1,4 @@
-import type { BounceForm } from "../form";
+import type { BounceForm, BounceSort } from "../form";
 import { refusalIn } from "../refusalIn";
 import { sortOf } from "../sortOf";
 
@@ -7,40 +7,52 @@ export const deliveryStatus: BounceForm = {
   id: "delivery status",
   read: ({ report, text, recipient }) => {
     if (report === "") return undefined;
-    const blocks = report
-      .replace(/\r\n?/g, "\n")
-      .replace(/\n[ \t]+/g, " ")
-      .split(/\n{2,}/)
-      .map(fieldsOf)
-      .filter((fields) => fields.has("action") || fields.has("status"));
+    const blocks = blocksOf(report);
     const foundBlocks = blocks.filter((fields) => isAbout(fields, recipient));
     if (foundBlocks.length === 0 && blocks.length > 0)
       return { sort: "not a bounce", words: "the report is about another address" };
     const told =
       foundBlocks.find((fields) => /^failed/i.test(fields.get("action") ?? "")) ?? foundBlocks[0];
-    if (told === undefined) return undefined;
-    const action = (told.get("action") ?? "").toLowerCase();
-    const status = /\d\.\d{1,3}\.\d{1,3}/.exec(told.get("status") ?? "")?.[0];
-    const words =
-      (told.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "") || inWordsOnly(text);
-    if (/^(delivered|relayed|expanded)/.test(action) || status?.startsWith("2.") === true)
-      return { sort: "not a bounce", words: words || action };
-    const code = /^(\d{3})[ -]/.exec(words)?.[1];
-    const said = words || firstLine(text) || `${action} ${status ?? ""}`.trim();
-    // A report that mail is late says nothing for good, whatever its words.
-    if (action.startsWith("delayed"))
-      return { sort: sortOf({ code: 450, status, words: said }), words: said };
-    // A queue that has given up reports failure with a code of the last try, which was for now.
-    return {
-      sort: sortOf({
-        code: code === undefined ? undefined : Number(code),
-        status: particular(status, words),
-        words: said,
-      }),
-      words: said,
-    };
+    return told === undefined ? undefined : sortBlock(told, text);
   },
 };
+
+/** Returns the fields of each recipient's block of a report. */
+function blocksOf(report: string): Map<string, string>[] {
+  return report
+    .replace(/\r\n?/g, "\n")
+    .replace(/\n[ \t]+/g, " ")
+    .split(/\n{2,}/)
+    .map(fieldsOf)
+    .filter((fields) => fields.has("action") || fields.has("status"));
+}
+
+/** Sorts what one block says, with the words of the part for people where it has none of its own. */
+function sortBlock(
+  fields: ReadonlyMap<string, string>,
+  text: string,
+): { sort: BounceSort; words: string } {
+  const action = (fields.get("action") ?? "").toLowerCase();
+  const status = /\d\.\d{1,3}\.\d{1,3}/.exec(fields.get("status") ?? "")?.[0];
+  const words =
+    (fields.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "") || inWordsOnly(text);
+  if (/^(delivered|relayed|expanded)/.test(action) || status?.startsWith("2.") === true)
+    return { sort: "not a bounce", words: words || action };
+  const code = /^(\d{3})[ -]/.exec(words)?.[1];
+  const said = words || firstLine(text) || `${action} ${status ?? ""}`.trim();
+  // A report that mail is late says nothing for good, whatever its words.
+  if (action.startsWith("delayed"))
+    return { sort: sortOf({ code: 450, status, words: said }), words: said };
+  // A queue that has given up reports failure with a code of the last try, which was for now.
+  return {
+    sort: sortOf({
+      code: code === undefined ? undefined : Number(code),
+      status: particular(status, words),
+      words: said,
+    }),
+    words: said,
+  };
+}
 
 /** Whether a block is about a recipient: it names them as they were written to or as they were found (sections 2.3.1 and 2.3.2), or names nobody. */
 function isAbout(fields: ReadonlyMap<string, string>, recipient: string | undefined): boolean {

@@ -1,0 +1,23 @@
+import { placeKind } from "../facts/subjects";
+import type { CohortValue } from "../facts/cohort";
+import type { RecipeValue } from "./recipe";
+
+/** Returns what a list of a recipe is called where nobody has given it a title. */
+export function usualTitle(of: string, name: string, { label }: RecipeValue): string {
+  if (of === "house") return label;
+  return `${placeKind(of) === "level" ? `Level ${name}` : name}, ${label.toLowerCase()}`;
+}
+
+/** Returns what the name of a list is put together from. */
+export function nameParts(
+  of: string,
+  name: string,
+  { label }: RecipeValue,
+  cohort: CohortValue | undefined,
+): { of: string; audience: string; lead: string } {
+  return {
+    of: placeKind(of) === "level" ? `level ${name}` : name || label,
+    audience: label,
+    lead: cohort?.coach ?? "",
+  };
+}
