@@ -1,28 +1,37 @@
 import * as accounts from "./accounts";
+import * as audiences from "./audiences";
 import * as board from "./board";
+import * as corrections from "./corrections";
 import * as drafts from "./drafts";
 import * as edits from "./edits";
-import type { Endpoint } from "./endpoint";
 import * as forms from "./forms";
 import * as house from "./house";
 import * as intakes from "./intakes";
 import * as lists from "./lists";
 import * as mail from "./mail";
 import * as member from "./member";
+import * as members from "./members";
+import * as naming from "./naming";
 import * as people from "./people";
 import * as posts from "./posts";
 import * as privateLists from "./private";
+import * as readings from "./readings";
 import * as requests from "./requests";
 import * as retention from "./retention";
 import * as rounds from "./rounds";
-import * as staff from "./staff";
-import * as twoStep from "./twoStep";
+import * as seasons from "./seasons";
 import * as sources from "./sources";
+import * as staff from "./staff";
+import * as tries from "./tries";
+import * as twoStep from "./twoStep";
+import type { Endpoint } from "./endpoint";
 
 /** Every request of the API. */
 export const ALL_ENDPOINTS: readonly Endpoint[] = [
   accounts,
+  audiences,
   board,
+  corrections,
   drafts,
   edits,
   forms,
@@ -31,14 +40,19 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   lists,
   mail,
   member,
+  members,
+  naming,
   people,
   posts,
   privateLists,
+  readings,
   requests,
   retention,
   rounds,
+  seasons,
   sources,
   staff,
+  tries,
   twoStep,
 ].flatMap((part): Endpoint[] =>
   Object.values(part).filter(

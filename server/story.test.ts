@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board } from "@amigo/contract/board";
-import type { ListPage, Member } from "@amigo/contract/lists";
+import type { ListPage } from "@amigo/contract/lists";
+import type { Member } from "@amigo/contract/members";
 import type { PostPage } from "@amigo/contract/posts";
 import type { CausePage, RoundPage } from "@amigo/contract/rounds";
 import {

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { say } from "@amigo/language/say";
-import type { ListPage, Member } from "@amigo/contract/lists";
+import type { ListPage } from "@amigo/contract/lists";
+import type { Member } from "@amigo/contract/members";
 import type { RoundPage } from "@amigo/contract/rounds";
 import { nameKey } from "@amigo/core/identity/sameName";
 import { loadDemo } from "@amigo/demo/loadDemo";

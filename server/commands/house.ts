@@ -14,13 +14,8 @@ import {
   postTakeBack,
   type RoundPage,
 } from "@amigo/contract/rounds";
-import {
-  getKnownWords,
-  getSource,
-  getSources,
-  postReading,
-  postReadNow,
-} from "@amigo/contract/sources";
+import { getKnownWords, postReading } from "@amigo/contract/readings";
+import { getSource, getSources, postReadNow } from "@amigo/contract/sources";
 import type { AskedHouse } from "./askHouse";
 
 /** Counts for guards as they are typed at the command line: `--pass "guard id=12"`. */

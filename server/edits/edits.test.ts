@@ -1,14 +1,11 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board } from "@amigo/contract/board";
-import type {
-  AudienceTried,
-  EditDone,
-  EditPlan,
-  EditWanted,
-  NamesTried,
-} from "@amigo/contract/edits";
+import type { AudienceTried } from "@amigo/contract/audiences";
+import type { EditDone, EditPlan, EditWanted } from "@amigo/contract/edits";
+import type { NamesTried } from "@amigo/contract/naming";
 import type { House } from "@amigo/contract/house";
-import type { ListHit, ListPage, Member } from "@amigo/contract/lists";
+import type { ListHit, ListPage } from "@amigo/contract/lists";
+import type { Member } from "@amigo/contract/members";
 import type { RoundPage, TakeBack } from "@amigo/contract/rounds";
 import {
   JUNO,

@@ -1,4 +1,4 @@
-import { type getNaming, type putNaming } from "@amigo/contract/edits";
+import type { getNaming, putNaming } from "@amigo/contract/naming";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { Refusal } from "../http/fault";

@@ -1,17 +1,8 @@
 import type { Hono } from "hono";
-import {
-  getMaking,
-  getNaming,
-  getNextSeason,
-  getAudienceWords,
-  postAudienceTry,
-  postEdit,
-  postEditPlan,
-  postNamesTry,
-  postSeason,
-  postSeasonPlan,
-  putNaming,
-} from "@amigo/contract/edits";
+import { getMaking, postEdit, postEditPlan } from "@amigo/contract/edits";
+import { getAudienceWords, postAudienceTry } from "@amigo/contract/audiences";
+import { getNaming, postNamesTry, putNaming } from "@amigo/contract/naming";
+import { getNextSeason, postSeason, postSeasonPlan } from "@amigo/contract/seasons";
 import type { Context } from "../context";
 import { route } from "../http/route";
 import { listAudienceWords, tryAudience } from "./tryAudience";

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board } from "@amigo/contract/board";
-import type { EditDone, SeasonPlan, SeasonWanted } from "@amigo/contract/edits";
+import type { EditDone } from "@amigo/contract/edits";
+import type { SeasonPlan, SeasonWanted } from "@amigo/contract/seasons";
 import type { House } from "@amigo/contract/house";
 import type { ListHit, ListPage } from "@amigo/contract/lists";
 import type { RoundPage, TakeBack } from "@amigo/contract/rounds";

@@ -1,4 +1,4 @@
-import { type getNextSeason, type postSeasonPlan, type postSeason } from "@amigo/contract/edits";
+import type { getNextSeason, postSeasonPlan, postSeason } from "@amigo/contract/seasons";
 import { proposeSeason } from "@amigo/core/lists/nextSeason";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";

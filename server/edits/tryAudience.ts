@@ -1,4 +1,4 @@
-import type { getAudienceWords, postAudienceTry } from "@amigo/contract/edits";
+import type { getAudienceWords, postAudienceTry } from "@amigo/contract/audiences";
 import { partsOf } from "@amigo/core/audience/audience";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import { becauseOf } from "@amigo/core/audience/becauseOf";

@@ -1,4 +1,4 @@
-import type { postNamesTry } from "@amigo/contract/edits";
+import type { postNamesTry } from "@amigo/contract/naming";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { faultsOfName, nameFaultSentence } from "@amigo/core/naming/nameFault";

@@ -1,10 +1,5 @@
-import {
-  type postKept,
-  type putMemberHowOften,
-  type deleteKept,
-  type postMembers,
-  type postAgree,
-} from "@amigo/contract/lists";
+import type { postKept, putMemberHowOften, deleteKept, postMembers } from "@amigo/contract/members";
+import type { postAgree } from "@amigo/contract/lists";
 import { readAddress } from "@amigo/core/address/readAddress";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";

@@ -2,7 +2,7 @@ import ICAL from "ical.js";
 import { utils, write } from "@e965/xlsx";
 import Papa from "papaparse";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
-import type { Member } from "@amigo/contract/lists";
+import type { Member } from "@amigo/contract/members";
 import { t, type TextId } from "../texts/t";
 
 /** A list with everybody on it, to be written as a file. */

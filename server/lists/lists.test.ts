@@ -5,7 +5,8 @@ import { read, utils } from "@e965/xlsx";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import type { EditWanted } from "@amigo/contract/edits";
-import type { ListHit, ListPage, Member } from "@amigo/contract/lists";
+import type { ListHit, ListPage } from "@amigo/contract/lists";
+import type { Member } from "@amigo/contract/members";
 import {
   JUNO,
   ODILE,

@@ -3,7 +3,7 @@ import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { fold } from "@amigo/core/text/fold";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
-import type { Kept, Member } from "@amigo/contract/lists";
+import type { Kept, Member } from "@amigo/contract/members";
 import { HowOften } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";
 import { namesBehind } from "../membership/namesBehind";

@@ -5,7 +5,7 @@ import { nameOf, type Person } from "@amigo/core/facts/factIndex";
 import { nameKey } from "@amigo/core/identity/sameName";
 import { splitName } from "@amigo/core/sheet/splitName";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
-import type { PastedLine } from "@amigo/contract/lists";
+import type { PastedLine } from "@amigo/contract/members";
 import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { z } from "zod";
 import type { Queries } from "../db/connect";

@@ -1,4 +1,4 @@
-import { type postWelcomePreview } from "@amigo/contract/lists";
+import type { postWelcomePreview } from "@amigo/contract/members";
 import { type Greeted, welcomeNote } from "@amigo/core/mail/greetings";
 import { welcomeFaults } from "@amigo/core/mail/welcomeText";
 import { said } from "@amigo/language/say";

@@ -1,4 +1,4 @@
-import { type postPasted } from "@amigo/contract/lists";
+import type { postPasted } from "@amigo/contract/members";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";

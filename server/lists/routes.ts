@@ -1,22 +1,23 @@
 import type { Hono } from "hono";
 import {
   deleteKept,
-  findLists,
-  getAllLists,
   getKept,
-  getList,
-  getListJournal,
   getMembers,
-  postAgree,
   postKept,
   putMemberHowOften,
   postMembers,
   postPasted,
-  postTry,
-  postTryAll,
   postWelcomePreview,
+} from "@amigo/contract/members";
+import {
+  findLists,
+  getAllLists,
+  getList,
+  getListJournal,
+  postAgree,
   putOwnShort,
 } from "@amigo/contract/lists";
+import { postTry, postTryAll } from "@amigo/contract/tries";
 import type { Context } from "../context";
 import { route } from "../http/route";
 import { showMembers, showManualChanges } from "./showMembers";

@@ -1,4 +1,4 @@
-import { type getMembers, type getKept } from "@amigo/contract/lists";
+import type { getMembers, getKept } from "@amigo/contract/members";
 import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";

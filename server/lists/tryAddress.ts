@@ -1,4 +1,4 @@
-import { type postTry, type postTryAll } from "@amigo/contract/lists";
+import type { postTry, postTryAll } from "@amigo/contract/tries";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { type ListPoint, POINT_WORDS } from "@amigo/core/lists/listPoint";
 import type { VerdictReason } from "@amigo/core/posting/verdict";

@@ -6,7 +6,8 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { MailHouse, Reach } from "@amigo/contract/mail";
 import type { Retention } from "@amigo/contract/retention";
-import type { ReadingPage, SourceLine } from "@amigo/contract/sources";
+import type { ReadingPage } from "@amigo/contract/readings";
+import type { SourceLine } from "@amigo/contract/sources";
 import type { HeldLine, PostLine, PostPage } from "@amigo/contract/posts";
 import {
   JUNO,

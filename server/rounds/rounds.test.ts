@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board } from "@amigo/contract/board";
-import type { Member } from "@amigo/contract/lists";
+import type { Member } from "@amigo/contract/members";
 import type { RoundPage } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board } from "@amigo/contract/board";
-import type { Kept, Member } from "@amigo/contract/lists";
+import type { Kept, Member } from "@amigo/contract/members";
 import type { RoundLine, RoundPage, TakeBack } from "@amigo/contract/rounds";
 import type { z } from "zod";
 import { JUNO, ODILE, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";

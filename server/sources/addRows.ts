@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import type { HelpedSource } from "@amigo/contract/sources";
+import type { HelpedSource } from "@amigo/contract/readings";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";

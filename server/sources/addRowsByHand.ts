@@ -1,4 +1,4 @@
-import { type postRows } from "@amigo/contract/sources";
+import type { postRows } from "@amigo/contract/readings";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { addRows } from "./addRows";

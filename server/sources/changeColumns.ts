@@ -1,4 +1,4 @@
-import { type postMeanings } from "@amigo/contract/sources";
+import type { postMeanings } from "@amigo/contract/readings";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";

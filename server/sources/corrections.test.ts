@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { RoundPage } from "@amigo/contract/rounds";
-import type { CorrectionLine, ReadingPage } from "@amigo/contract/sources";
+import type { CorrectionLine } from "@amigo/contract/corrections";
+import type { ReadingPage } from "@amigo/contract/readings";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 
 let house: TestHouse;

@@ -1,8 +1,4 @@
-import {
-  type getCorrections,
-  type postCorrection,
-  type deleteCorrection,
-} from "@amigo/contract/sources";
+import type { getCorrections, postCorrection, deleteCorrection } from "@amigo/contract/corrections";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
 import type { Answer, Request } from "../http/handler";

@@ -1,4 +1,5 @@
-import { type postSource, type postReading, Plan } from "@amigo/contract/sources";
+import type { postSource, postReading } from "@amigo/contract/readings";
+import { Plan } from "@amigo/contract/sources";
 import { type Caller, actorOf } from "../callers/caller";
 import type { Context } from "../context";
 import { Refusal } from "../http/fault";

@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import type { getKnownWords } from "@amigo/contract/sources";
+import type { getKnownWords } from "@amigo/contract/readings";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { Queries } from "../db/connect";
 import { latestReadings } from "../facts/readingQueries";

@@ -1,4 +1,4 @@
-import { type getKnownWords, type postMatch } from "@amigo/contract/sources";
+import type { getKnownWords, postMatch } from "@amigo/contract/readings";
 import type { Context } from "../context";
 import type { Answer, Request } from "../http/handler";
 import { knownWords } from "./knownWords";

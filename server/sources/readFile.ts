@@ -18,7 +18,7 @@ import { tableFault } from "@amigo/core/sheet/tableNotes";
 import { countReading, readingSummary } from "@amigo/core/sheet/readingSummary";
 import { seasonsNamed } from "@amigo/core/sheet/seasonsNamed";
 import type { Workbook } from "@amigo/core/sheet/sheet";
-import type { ReadingOutcome } from "@amigo/contract/sources";
+import type { ReadingOutcome } from "@amigo/contract/readings";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { notFound, Refusal } from "../http/fault";

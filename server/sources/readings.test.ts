@@ -1,7 +1,7 @@
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { RoundPage } from "@amigo/contract/rounds";
-import type { ReadingPage } from "@amigo/contract/sources";
+import type { ReadingPage } from "@amigo/contract/readings";
 import {
   JUNO,
   proposedPlan,

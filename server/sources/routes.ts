@@ -2,24 +2,24 @@ import type { Hono } from "hono";
 import {
   getHelped,
   postRows,
-  deleteCorrection,
-  getCorrections,
   getReading,
   getReadingRows,
   getSamples,
-  getSource,
-  getSources,
-  getWatched,
-  postCorrection,
-  postLook,
   getKnownWords,
   postMatch,
   postMeanings,
+  postReading,
+  postSource,
+} from "@amigo/contract/readings";
+import { deleteCorrection, getCorrections, postCorrection } from "@amigo/contract/corrections";
+import {
+  getSource,
+  getSources,
+  getWatched,
+  postLook,
   postPosted,
   postPostedAddress,
-  postReading,
   postReadNow,
-  postSource,
   putSource,
 } from "@amigo/contract/sources";
 import type { Context } from "../context";

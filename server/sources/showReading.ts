@@ -1,4 +1,4 @@
-import { type getReading, type getReadingRows, type ReadingPage } from "@amigo/contract/sources";
+import type { getReading, getReadingRows, ReadingPage } from "@amigo/contract/readings";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { readAll } from "@amigo/core/sheet/readAll";

@@ -1,9 +1,5 @@
-import {
-  type getSources,
-  type getSource,
-  type getHelped,
-  type getSamples,
-} from "@amigo/contract/sources";
+import type { getSources, getSource } from "@amigo/contract/sources";
+import type { getHelped, getSamples } from "@amigo/contract/readings";
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";

@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { useId, useState } from "react";
-import type { AudienceWords } from "@amigo/contract/edits";
+import type { AudienceWords } from "@amigo/contract/audiences";
 import { COMPARISONS, type SpotKind } from "@amigo/core/audience/audience";
 import {
   CHOOSABLE,

@@ -1,5 +1,5 @@
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
-import type { AudienceTried } from "@amigo/contract/edits";
+import type { AudienceTried } from "@amigo/contract/audiences";
 import type { Each } from "@amigo/core/lists/recipe";
 import { useTriedAudienceQuery } from "../data/edits";
 import { t } from "../texts/t";

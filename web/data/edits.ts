@@ -1,18 +1,12 @@
+import { getMaking, postEdit, postEditPlan, type EditWanted } from "@amigo/contract/edits";
+import { getAudienceWords, postAudienceTry } from "@amigo/contract/audiences";
+import { getNaming, postNamesTry, putNaming } from "@amigo/contract/naming";
 import {
-  getMaking,
-  getNaming,
   getNextSeason,
-  getAudienceWords,
-  postAudienceTry,
-  postEdit,
-  postEditPlan,
-  postNamesTry,
   postSeason,
   postSeasonPlan,
-  putNaming,
-  type EditWanted,
   type SeasonWanted,
-} from "@amigo/contract/edits";
+} from "@amigo/contract/seasons";
 import type { Each } from "@amigo/core/lists/recipe";
 import { api } from "./api";
 import { reads, sendsBody } from "./request";

@@ -1,20 +1,21 @@
 import {
   deleteKept,
-  getAllLists,
   getKept,
-  getList,
-  getListJournal,
   getMembers,
-  postAgree,
   postKept,
   putMemberHowOften,
   postMembers,
   postPasted,
-  postTry,
-  postTryAll,
   postWelcomePreview,
+} from "@amigo/contract/members";
+import {
+  getAllLists,
+  getList,
+  getListJournal,
+  postAgree,
   putOwnShort,
 } from "@amigo/contract/lists";
+import { postTry, postTryAll } from "@amigo/contract/tries";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
 import type { Endpoint } from "@amigo/contract/endpoint";
 import { api } from "./api";

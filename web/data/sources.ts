@@ -1,26 +1,26 @@
+import { deleteCorrection, getCorrections, postCorrection } from "@amigo/contract/corrections";
 import {
-  deleteCorrection,
-  getCorrections,
-  getReading,
-  getReadingRows,
-  getSamples,
   getSource,
   getSources,
   getWatched,
-  postCorrection,
   postLook,
+  postPosted,
+  postPostedAddress,
+  postReadNow,
+  putSource,
+  type SourceSettings,
+} from "@amigo/contract/sources";
+import {
+  postSource,
+  getReading,
+  getReadingRows,
+  getSamples,
   getKnownWords,
   postMatch,
   postMeanings,
-  postPosted,
-  postPostedAddress,
   postReading,
-  postReadNow,
-  postSource,
-  putSource,
   type ReadingOutcome,
-  type SourceSettings,
-} from "@amigo/contract/sources";
+} from "@amigo/contract/readings";
 import { api } from "./api";
 import { asks, reads, sends, sendsBody } from "./request";
 import type { ReadingPlan } from "@amigo/core/sheet/table";

@@ -14,7 +14,7 @@ import {
   postSignInByLink,
   putAccount,
 } from "@amigo/contract/staff";
-import { getHelped, postRows } from "@amigo/contract/sources";
+import { getHelped, postRows } from "@amigo/contract/readings";
 import { api } from "./api";
 import { reads, sends, sendsBody } from "./request";
 

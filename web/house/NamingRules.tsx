@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import type { NamingSettings } from "@amigo/contract/edits";
+import type { NamingSettings } from "@amigo/contract/naming";
 import { useChangeNamingMutation, useNamingQuery } from "../data/edits";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";

@@ -1,6 +1,7 @@
 import { useVirtualizer, type ReactVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
-import type { EditWanted, NameRow } from "@amigo/contract/edits";
+import type { EditWanted } from "@amigo/contract/edits";
+import type { NameRow } from "@amigo/contract/naming";
 import type { House } from "@amigo/contract/house";
 import { useMe } from "../data/me";
 import { useTriedNamesQuery } from "../data/edits";

@@ -1,5 +1,5 @@
 import type { Dispatch, SetStateAction } from "react";
-import type { NamesTried } from "@amigo/contract/edits";
+import type { NamesTried } from "@amigo/contract/naming";
 import type { House } from "@amigo/contract/house";
 import { PARTS } from "@amigo/core/naming/pattern";
 import { Rich } from "../texts/Rich";

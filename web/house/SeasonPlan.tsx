@@ -1,5 +1,5 @@
 import { useState, useRef, type Dispatch, type SetStateAction } from "react";
-import type { SeasonWanted } from "@amigo/contract/edits";
+import type { SeasonWanted } from "@amigo/contract/seasons";
 import { usePlannedSeasonQuery, useOpenSeasonMutation } from "../data/edits";
 import { Rich } from "../texts/Rich";
 import { t } from "../texts/t";

@@ -1,4 +1,4 @@
-import type { NamesTried } from "@amigo/contract/edits";
+import type { NamesTried } from "@amigo/contract/naming";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";

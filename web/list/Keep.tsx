@@ -1,7 +1,8 @@
 import { useState, type FormEvent } from "react";
 import { may } from "@amigo/core/access/may";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
-import type { ListPage, Kept } from "@amigo/contract/lists";
+import type { ListPage } from "@amigo/contract/lists";
+import type { Kept } from "@amigo/contract/members";
 import { useMe } from "../data/me";
 import { useKeepMutation, useKeptQuery, useLetGoMutation } from "../data/lists";
 import { Address } from "../ui/Address";

@@ -1,7 +1,8 @@
 import { useVirtualizer, type ReactVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
 import { useSearchParams } from "react-router";
-import type { ListPage, Member } from "@amigo/contract/lists";
+import type { ListPage } from "@amigo/contract/lists";
+import type { Member } from "@amigo/contract/members";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";

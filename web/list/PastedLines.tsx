@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { z } from "zod";
-import type { PastedLine } from "@amigo/contract/lists";
+import type { PastedLine } from "@amigo/contract/members";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { Rich } from "../texts/Rich";

@@ -1,4 +1,4 @@
-import type { VerdictAnswer } from "@amigo/contract/lists";
+import type { VerdictAnswer } from "@amigo/contract/tries";
 import { t } from "../texts/t";
 
 type Outcome = VerdictAnswer["outcome"];

@@ -1,6 +1,6 @@
 import { useId, useState, type Dispatch, type SetStateAction } from "react";
 import type { z } from "zod";
-import type { postWelcomePreview } from "@amigo/contract/lists";
+import type { postWelcomePreview } from "@amigo/contract/members";
 import { WELCOME_FIELDS } from "@amigo/core/mail/welcomeText";
 import { sentenceOf } from "../data/api";
 import { useWelcomePreviewQuery } from "../data/lists";

@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import type { HelpedSource } from "@amigo/contract/sources";
+import type { HelpedSource } from "@amigo/contract/readings";
 import { useAddRowsMutation, useHelpedQuery } from "../data/staff";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";

@@ -12,7 +12,7 @@ import { FaultLine } from "../ui/Page";
 import { useCorrectMutation, useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
 import { t } from "../texts/t";
 import type { ShownFault } from "./shownFault";
-import type { CorrectionLine } from "@amigo/contract/sources";
+import type { CorrectionLine } from "@amigo/contract/corrections";
 
 /** Puts a faulty cell right in place: as proposed, with another text, or with nothing. It holds until the sheet itself changes there. */
 export function Fix({
