@@ -1,10 +1,4 @@
-import {
-  useState,
-  type FormEvent,
-  type ReactNode,
-  type Dispatch,
-  type SetStateAction,
-} from "react";
+import { useState, type FormEvent } from "react";
 import { useSignOutMutation } from "../data/accounts";
 import { api } from "../data/api";
 import { useMe } from "../data/me";
@@ -24,15 +18,9 @@ import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
-import type { TwoStep } from "@amigo/contract/twoStep";
-import type { Me } from "@amigo/contract/accounts";
 import { ScanAndConfirm } from "./ScanAndConfirm";
 import { RecoveryCodes } from "./RecoveryCodes";
-
-type Doing =
-  | { what: "add app" | "remove app" | "add passkey" | "new codes" }
-  | { what: "remove passkey"; id: string; name: string };
+import { Line, PasskeyLine, RecoveryCodesLine, type Doing } from "./TwoStepLines";
 
 /** How one's own sign-in is protected by a second step. */
 export function TwoStepPanel() {
@@ -103,18 +91,6 @@ export function TwoStepPanel() {
   );
 }
 
-function Line({ name, detail, children }: { name: string; detail: string; children: ReactNode }) {
-  return (
-    <li className="flex flex-wrap items-center gap-3 border-t border-hair-soft py-2">
-      <span className="min-w-48 flex-1">
-        <b className="font-[620]">{name}</b>
-        <span className="block text-[13px] text-ink-2">{detail}</span>
-      </span>
-      {children}
-    </li>
-  );
-}
-
 const TITLES: Record<Doing["what"], string> = {
   "add app": t("accounts.setUpAnAuthenticatorApp"),
   "remove app": t("accounts.removeTheAuthenticatorApp"),
@@ -137,13 +113,11 @@ function TwoStepDialog({ doing, onClose }: { doing: Doing; onClose: () => void }
   const [removePasskey, removing] = useRemovePasskeyMutation();
   const [renew, renewing] = useRenewRecoveryCodesMutation();
   const app = doing.what === "add app" ? beginning.data : undefined;
-  const isBusy =
-    beginning.isLoading ||
-    confirming.isLoading ||
-    removingApp.isLoading ||
-    adding.isLoading ||
-    removing.isLoading ||
-    renewing.isLoading;
+  const requests = [beginning, confirming, removingApp, adding, removing, renewing];
+  const isBusy = requests.some(({ isLoading }) => isLoading);
+  const isFilled =
+    (app === undefined ? password !== "" : code.trim() !== "") &&
+    (doing.what !== "add passkey" || name.trim() !== "");
   const close = (): void => {
     onClose();
     // Only now: a page that waits for the second step goes on once it is there, and the codes would be gone unread.
@@ -205,27 +179,10 @@ function TwoStepDialog({ doing, onClose }: { doing: Doing; onClose: () => void }
         ) : (
           <ScanAndConfirm app={app} code={code} onCode={setCode} />
         )}
-        <FaultLine
-          error={
-            beginning.error ??
-            confirming.error ??
-            removingApp.error ??
-            adding.error ??
-            removing.error ??
-            renewing.error
-          }
-        />
+        <FaultLine error={requests.find(({ error }) => error !== undefined)?.error} />
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>{t("accounts.cancel")}</Button>
-          <Button
-            look="go"
-            type="submit"
-            disabled={
-              isBusy ||
-              (app === undefined ? password === "" : code.trim() === "") ||
-              (doing.what === "add passkey" && name.trim() === "")
-            }
-          >
+          <Button look="go" type="submit" disabled={isBusy || !isFilled}>
             {app !== undefined
               ? t("accounts.turnOnCodes")
               : doing.what.startsWith("remove")
@@ -261,64 +218,5 @@ export function SetUpTwoStepPage() {
         </Button>
       </p>
     </main>
-  );
-}
-
-function PasskeyLine({
-  id,
-  name,
-  lastUsed,
-  since,
-  me,
-  setDoing,
-}: {
-  id: string;
-  name: string;
-  lastUsed: string | null;
-  since: string;
-  me: Me;
-  setDoing: Dispatch<SetStateAction<Doing | undefined>>;
-}) {
-  return (
-    <Line
-      name={t("accounts.passkey", { name })}
-      detail={
-        lastUsed === null
-          ? t("accounts.added", { when: moment(since, me.timeZone) })
-          : t("accounts.addedLastUsed", {
-              when: moment(since, me.timeZone),
-              lastUsed: moment(lastUsed, me.timeZone),
-            })
-      }
-    >
-      <Button onClick={() => setDoing({ what: "remove passkey", id, name })}>
-        <Rich
-          id="accounts.removeThePasskey"
-          name={name}
-          span={(chunks) => <span className="sr-only">{chunks}</span>}
-        />
-      </Button>
-    </Line>
-  );
-}
-
-function RecoveryCodesLine({
-  data,
-  setDoing,
-}: {
-  data: TwoStep;
-  setDoing: Dispatch<SetStateAction<Doing | undefined>>;
-}) {
-  return (
-    <Line
-      name={t("accounts.recoveryCodes")}
-      detail={
-        data.recoveryCodes === 0
-          ? t("accounts.noneLeftMakeNewOnes")
-          : t("accounts.codesLeftForTheDay", { recoveryCodes: data.recoveryCodes })
-      }
-    >
-      <Button onClick={() => setDoing({ what: "new codes" })}>{t("accounts.makeNewCodes")}</Button>
-    </Line>
   );
 }

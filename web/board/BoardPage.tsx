@@ -1,3 +1,4 @@
+import { BoardFilters } from "./BoardFilters";
 import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
@@ -7,11 +8,9 @@ import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { EditDialog } from "../edits/EditDialog";
 import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
-import { Choice } from "../ui/Choice";
 import { Minus, Plus } from "../ui/Signs";
-import { SearchField } from "../ui/SearchField";
 import { StepBar } from "../ui/StepBar";
-import { houseLocale, moment } from "../ui/time";
+import { moment } from "../ui/time";
 import { useBoardQuery } from "../data/board";
 import { Cards } from "./Cards";
 import { Grid } from "./Grid";
@@ -46,42 +45,9 @@ export function BoardPage() {
     );
   const shown = filterBoard(board, filters);
   const Classes = narrow ? Cards : Grid;
-  const leads = [
-    ...new Set([
-      ...board.sites.flatMap(({ rows }) =>
-        rows.flatMap(({ cells }) => cells.flatMap((cell) => cell.leads)),
-      ),
-      ...board.others.flatMap((list) => list.leads),
-    ]),
-  ].sort((a, b) => a.localeCompare(b, houseLocale()));
-  const line = (
-    <>
-      <Rich
-        id="board.lists"
-        lists={board.lists}
-        state={
-          board.outOfStep === 0
-            ? t("board.allInStep")
-            : t("board.outOfStep", { outOfStep: board.outOfStep })
-        }
-        import={
-          board.lastReading !== null && (
-            <>
-              {" "}
-              <Rich
-                id="board.withImported"
-                source={<b className="font-[620] text-ink">{board.lastReading.source}</b>}
-                when={moment(board.lastReading.at, me.timeZone)}
-              />
-            </>
-          )
-        }
-      />
-    </>
-  );
   return (
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
-      <PageHead title={t("board.board")} line={line}>
+      <PageHead title={t("board.board")} line={<StateLine board={board} />}>
         {may(me.role, "change lists") && (
           <Button onClick={() => void navigate("/lists/new")}>{t("board.makeAList")}</Button>
         )}
@@ -93,63 +59,13 @@ export function BoardPage() {
           {said}
         </p>
       )}
-      <div className="mb-2.5 flex flex-wrap items-center gap-2">
-        <SearchField
-          label={t("board.searchTheBoard")}
-          placeholder={t("board.classListOrCoach")}
-          value={filters.q}
-          onChange={(value) => set("q", value)}
-          className="w-44"
-        />
-        {board.sites.length > 1 && (
-          <Choice
-            label={t("board.sitesShown")}
-            value={filters.site}
-            onChange={(value) => set("site", value)}
-            options={[
-              { value: "", name: t("board.allSites") },
-              ...board.sites.map(({ name }) => ({ value: name, name })),
-            ]}
-          />
-        )}
-        {leads.length > 1 && (
-          <Choice
-            label={t("board.lead")}
-            value={filters.lead}
-            onChange={(value) => set("lead", value)}
-            options={[
-              { value: "", name: t("board.everyLead") },
-              ...leads.map((name) => ({ value: name, name })),
-            ]}
-          />
-        )}
-        <Choice
-          label={t("board.listsShown")}
-          value={filters.only}
-          onChange={(value) => set("only", value)}
-          options={[
-            { value: "", name: t("board.everyList") },
-            { value: "step", name: t("board.outOfStep2") },
-            { value: "mine", name: t("board.mine") },
-            { value: "missing", name: t("board.missingLists") },
-            { value: "unreached", name: t("board.familiesNotReached") },
-          ]}
-        />
-        <Choice
-          label={t("board.orderOfTheClasses")}
-          value={filters.byTrouble ? "trouble" : ""}
-          onChange={(value) => set("order", value)}
-          options={[
-            { value: "", name: t("board.byName") },
-            { value: "trouble", name: t("board.mostTroubleFirst") },
-          ]}
-        />
-        {shown.narrowed && (
-          <Button look="quiet" onClick={() => setSearch({}, { replace: true })}>
-            {t("board.showEverything")}
-          </Button>
-        )}
-      </div>
+      <BoardFilters
+        board={board}
+        filters={filters}
+        isNarrowed={shown.narrowed}
+        onFilter={set}
+        onClear={() => setSearch({}, { replace: true })}
+      />
       {shown.rows === 0 && shown.others.length === 0 ? (
         <Panel>
           <Empty title={t("board.noListFound")}>
@@ -189,6 +105,34 @@ export function BoardPage() {
         />
       )}
     </div>
+  );
+}
+
+/** How many lists there are, whether they are in step, and what was imported last. */
+function StateLine({ board }: { board: Board }) {
+  const me = useMe();
+  return (
+    <Rich
+      id="board.lists"
+      lists={board.lists}
+      state={
+        board.outOfStep === 0
+          ? t("board.allInStep")
+          : t("board.outOfStep", { outOfStep: board.outOfStep })
+      }
+      import={
+        board.lastReading !== null && (
+          <>
+            {" "}
+            <Rich
+              id="board.withImported"
+              source={<b className="font-[620] text-ink">{board.lastReading.source}</b>}
+              when={moment(board.lastReading.at, me.timeZone)}
+            />
+          </>
+        )
+      }
+    />
   );
 }
 

@@ -1,5 +1,13 @@
+import {
+  type CSSProperties,
+  useEffect,
+  useEffectEvent,
+  useRef,
+  useState,
+  type KeyboardEvent,
+} from "react";
+import { cellAfter, isMove, type CellPlace, type GridSize } from "./gridMoves";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useEffectEvent, useRef, useState, type KeyboardEvent } from "react";
 import { useNavigate } from "react-router";
 import type { Board, BoardCell, BoardRow } from "@amigo/contract/board";
 import { Reached } from "./Reached";
@@ -63,64 +71,33 @@ export function Grid({
   useEffect(() => {
     focusWanted();
   });
-  const hasCell = (line: number, column: number): boolean => {
-    const at = lines[line];
-    return (
-      at !== undefined &&
-      "row" in at &&
-      at.row.cells[column] !== undefined &&
-      (at.row.cells[column].list !== null || onMake !== undefined)
-    );
-  };
-  const go = (line: number, column: number): void => {
-    rows.scrollToIndex(line, { align: "auto" });
-    setWanted({ line, column });
+  const size: GridSize = {
+    lines: lines.length,
+    columns: columns.length,
+    hasCell: ({ line, column }) => {
+      const at = lines[line];
+      const cell = at !== undefined && "row" in at ? at.row.cells[column] : undefined;
+      return cell !== undefined && (cell.list !== null || onMake !== undefined);
+    },
   };
   const move = (event: KeyboardEvent): void => {
     const target =
       event.target instanceof HTMLElement ? event.target.closest<HTMLElement>("[data-cell]") : null;
     if (target === null) return;
-    const [line = 0, column = 0] = (target.dataset.cell ?? "0 0").split(" ").map(Number);
     if (event.key.toLowerCase() === "w" && target.dataset.list !== undefined) {
       void navigate(`/mail/write?to=${target.dataset.list}`);
       event.preventDefault();
-      return;
+    } else if (isMove(event.key)) {
+      const [line = 0, column = 0] = (target.dataset.cell ?? "0 0").split(" ").map(Number);
+      const to = cellAfter(event.key, { line, column }, size);
+      if (to !== undefined) {
+        rows.scrollToIndex(to.line, { align: "auto" });
+        setWanted(to);
+      }
+      event.preventDefault();
     }
-    const step = {
-      ArrowRight: [0, 1],
-      ArrowLeft: [0, -1],
-      ArrowDown: [1, 0],
-      ArrowUp: [-1, 0],
-      PageDown: [8, 0],
-      PageUp: [-8, 0],
-      Home: [-lines.length, 0],
-      End: [lines.length, 0],
-    }[event.key];
-    if (step === undefined) return;
-    event.preventDefault();
-    const [down = 0, right = 0] = step;
-    if (right !== 0) {
-      for (let at = column + right; at >= 0 && at < columns.length; at += right)
-        if (hasCell(line, at)) {
-          go(line, at);
-          return;
-        }
-      return;
-    }
-    // The next line that has a cell there; beyond the last one, the last one itself.
-    const sign = Math.sign(down);
-    const start = Math.min(Math.max(line + down, 0), lines.length - 1);
-    for (const [from, turn] of [
-      [start, sign],
-      [start, -sign],
-    ] as const)
-      for (let at = from; at >= 0 && at < lines.length; at += turn)
-        if (hasCell(at, column)) {
-          go(at, column);
-          return;
-        }
   };
-  const first = lines.findIndex((_, index) => columns.some((__, column) => hasCell(index, column)));
+  const first = firstCell(size);
   return (
     <div
       ref={scroll}
@@ -132,61 +109,99 @@ export function Grid({
     >
       <BoardHead template={template} columns={columns} />
       <div role="rowgroup" className="relative min-w-fit" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map(({ index, key, start, size }) => {
+        {rows.getVirtualItems().map(({ index, key, start, size: height }) => {
           const line = lines[index];
           if (line === undefined) return null;
-          const place = { transform: `translateY(${start}px)`, height: size };
-          if ("site" in line)
-            return (
-              <div
-                key={key}
-                role="row"
-                aria-rowindex={index + 2}
-                className="absolute inset-x-0 flex items-baseline gap-2.5 border-b border-hair bg-sunk px-3.5 pt-[9px] pb-1.5"
-                style={place}
-              >
-                <b role="rowheader" className="font-[660]">
-                  {line.site.name}
-                </b>
-                <span className="text-[13px] text-ink-3">{wordsFor(line.site)}</span>
-              </div>
-            );
-          const { row } = line;
-          return (
-            <div
+          const place = { transform: `translateY(${start}px)`, height };
+          return "site" in line ? (
+            <SiteLine key={key} site={line.site} at={index} place={place} />
+          ) : (
+            <ClassLine
               key={key}
-              role="row"
-              aria-rowindex={index + 2}
-              className="absolute inset-x-0 grid min-w-fit border-b border-hair-soft"
-              style={{ ...place, gridTemplateColumns: template }}
-            >
-              <div role="rowheader" className="sticky left-0 min-w-0 bg-panel px-3.5 py-2">
-                <b className="block truncate font-[620]">{row.name}</b>
-                <span className="block truncate text-[13px] text-ink-3">
-                  {[row.kind === "class" ? "" : row.kind, row.coach, row.levels]
-                    .filter((part) => part !== "")
-                    .join(" · ")}
-                </span>
-              </div>
-              {row.cells.map((cell, column) => (
-                <Cell
-                  key={column}
-                  cell={cell}
-                  at={`${index} ${column}`}
-                  isFirst={
-                    index === first &&
-                    column === columns.findIndex((_, candidate) => hasCell(first, candidate))
-                  }
-                  label={`${row.name}, ${columns[column]?.label ?? ""}`}
-                  dim={isDim(cell)}
-                  onMake={onMake}
-                />
-              ))}
-              <Reach row={row} />
-            </div>
+              row={line.row}
+              at={index}
+              place={{ ...place, gridTemplateColumns: template }}
+              columns={columns}
+              first={first}
+              isDim={isDim}
+              onMake={onMake}
+            />
           );
         })}
       </div>
+    </div>
+  );
+}
+
+/** The first cell of the board, to which the Tab key leads. */
+function firstCell(size: GridSize): CellPlace | undefined {
+  for (let line = 0; line < size.lines; line++)
+    for (let column = 0; column < size.columns; column++)
+      if (size.hasCell({ line, column })) return { line, column };
+  return undefined;
+}
+
+function SiteLine({ site, at, place }: { site: Site; at: number; place: CSSProperties }) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={at + 2}
+      className="absolute inset-x-0 flex items-baseline gap-2.5 border-b border-hair bg-sunk px-3.5 pt-[9px] pb-1.5"
+      style={place}
+    >
+      <b role="rowheader" className="font-[660]">
+        {site.name}
+      </b>
+      <span className="text-[13px] text-ink-3">{wordsFor(site)}</span>
+    </div>
+  );
+}
+
+/** A class with its lists and how many of its students are reached. */
+function ClassLine({
+  row,
+  at,
+  place,
+  columns,
+  first,
+  isDim,
+  onMake,
+}: {
+  row: BoardRow;
+  at: number;
+  place: CSSProperties;
+  columns: Board["columns"];
+  first: CellPlace | undefined;
+  isDim: (cell: BoardCell) => boolean;
+  onMake: ((key: string, title: string) => void) | undefined;
+}) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={at + 2}
+      className="absolute inset-x-0 grid min-w-fit border-b border-hair-soft"
+      style={place}
+    >
+      <div role="rowheader" className="sticky left-0 min-w-0 bg-panel px-3.5 py-2">
+        <b className="block truncate font-[620]">{row.name}</b>
+        <span className="block truncate text-[13px] text-ink-3">
+          {[row.kind === "class" ? "" : row.kind, row.coach, row.levels]
+            .filter((part) => part !== "")
+            .join(" · ")}
+        </span>
+      </div>
+      {row.cells.map((cell, column) => (
+        <Cell
+          key={column}
+          cell={cell}
+          at={`${at} ${column}`}
+          isFirst={first?.line === at && first.column === column}
+          label={`${row.name}, ${columns[column]?.label ?? ""}`}
+          dim={isDim(cell)}
+          onMake={onMake}
+        />
+      ))}
+      <Reach row={row} />
     </div>
   );
 }

@@ -1,6 +1,14 @@
-import { say } from "@amigo/language/say";
-import { useEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
-import { INTAKE_COLUMNS, INTAKE_TITLES, LONGEST_CELL } from "@amigo/core/intake/intake";
+import { GridCell } from "./GridCell";
+import { gridAction, type GridAction } from "./gridKeys";
+import {
+  type RefObject,
+  useEffect,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+} from "react";
+import { INTAKE_COLUMNS } from "@amigo/core/intake/intake";
 import type { CellChange, IntakeRow } from "@amigo/contract/intakes";
 import {
   clear,
@@ -14,13 +22,13 @@ import {
   write,
   type GridRow,
   type Place,
+  type Span,
 } from "./gridEdits";
 import { cellKey } from "./useIntakeEdits";
 import { t } from "../texts/t";
 import { ResultCell } from "./ResultCell";
 import { ApprovalCell } from "./ApprovalCell";
-
-const WIDTHS = ["w-[13%]", "w-[22.5%]", "w-[17%]", "w-[7.5%]", "w-[7.5%]"];
+import { GridHead } from "./GridHead";
 
 /** Rows out of sight are not laid out, so that two thousand are as quick as twenty. */
 const ROW_STYLE = { contentVisibility: "auto", containIntrinsicSize: "auto 31px" } as const;
@@ -44,104 +52,16 @@ interface Props {
 }
 
 /** The sheet that several people fill at once. Keys as in any grid: arrows, typing, Enter, Tab, F2, Delete, copy, paste, fill down, undo. */
-export function IntakeGrid({
-  rows,
-  facts,
-  fresh,
-  choices,
-  anchor,
-  active,
-  onSelect,
-  onEdit,
-  onNeed,
-  onUndo,
-  onRedo,
-  onApprove,
-}: Props) {
-  const [text, setText] = useState<string>();
-  const grid = useRef<HTMLDivElement>(null);
+export function IntakeGrid(props: Props) {
+  const { rows, choices, anchor, active } = props;
   const span = spanOf(rows, anchor, active);
-  const activeRow = rows.find(({ id }) => id === active.row);
-  const cellId = (place: Place): string => `cell-${place.row}-${place.column}`;
+  const grid = useRef<HTMLDivElement>(null);
+  const typing = useTyping(props, grid);
+  const press = useGridKeys(props, typing);
+  const { take, put } = clipboardOf(props, typing);
   useEffect(() => {
-    document
-      .getElementById(`cell-${active.row}-${active.column}`)
-      ?.scrollIntoView({ block: "nearest" });
+    document.getElementById(cellId(active))?.scrollIntoView({ block: "nearest" });
   }, [active]);
-
-  const go = (to: Place, extend = false): void => onSelect(extend ? anchor : to, to);
-  const begin = (initial: string): void => {
-    if (activeRow?.locked !== true) setText(initial);
-  };
-  const commit = (then: Place | undefined): void => {
-    if (text !== undefined) onEdit(write(activeRow, active.column, text));
-    setText(undefined);
-    if (then !== undefined) go(then);
-    grid.current?.focus();
-  };
-  const column = INTAKE_COLUMNS[active.column] ?? "person";
-
-  const press = (event: KeyboardEvent): void => {
-    if (text !== undefined) {
-      if (event.key === "Enter") {
-        event.preventDefault();
-        commit(moved(rows, active, event.shiftKey ? -1 : 1, 0));
-      } else if (event.key === "Tab") {
-        event.preventDefault();
-        commit(stepped(rows, active, !event.shiftKey));
-      } else if (event.key === "Escape") {
-        event.preventDefault();
-        setText(undefined);
-        grid.current?.focus();
-      }
-      return;
-    }
-    const command = event.ctrlKey || event.metaKey;
-    const jump = command ? rows.length : 1;
-    const moves: Record<string, [number, number]> = {
-      ArrowDown: [jump, 0],
-      ArrowUp: [-jump, 0],
-      ArrowRight: [0, command ? 9 : 1],
-      ArrowLeft: [0, command ? -9 : -1],
-      PageDown: [15, 0],
-      PageUp: [-15, 0],
-      Home: [command ? -rows.length : 0, -9],
-      End: [command ? rows.length : 0, 9],
-    };
-    const move = moves[event.key];
-    const key = event.key.toLowerCase();
-    if (move !== undefined) go(moved(rows, active, ...move), event.shiftKey);
-    else if (command && key === "z") (event.shiftKey ? onRedo : onUndo)();
-    else if (command && key === "y") onRedo();
-    else if (command && key === "d") onEdit(fillDown(rows, span));
-    else if (command && key === "a") {
-      const [first, last] = [rows[0], rows[rows.length - 1]];
-      if (first !== undefined && last !== undefined)
-        onSelect({ row: first.id, column: 0 }, { row: last.id, column: INTAKE_COLUMNS.length - 1 });
-    } else if (command) return;
-    else if (event.key === "Enter" || event.key === "F2") begin(activeRow?.cells[column] ?? "");
-    else if (event.key === "Delete" || event.key === "Backspace") onEdit(clear(rows, span));
-    else if (event.key === " " && onApprove !== undefined) {
-      const ids = rows.slice(span.top, span.bottom + 1).map(({ id }) => id);
-      onApprove(ids, facts.get(active.row)?.approvedBy === "");
-    } else if (event.key.length === 1 && event.key !== " ") begin(event.key);
-    else return;
-    event.preventDefault();
-  };
-  const take = (event: ClipboardEvent, cut: boolean): void => {
-    if (text !== undefined) return;
-    event.preventDefault();
-    event.clipboardData.setData("text/plain", copied(rows, span));
-    if (cut) onEdit(clear(rows, span));
-  };
-  const put = (event: ClipboardEvent): void => {
-    if (text !== undefined) return;
-    event.preventDefault();
-    const pasted = event.clipboardData.getData("text/plain");
-    const needed = Math.min(rowsNeeded(span, pasted), span.top + 1000);
-    onEdit(paste(onNeed(needed), span, pasted).slice(0, 5000));
-  };
-
   return (
     <div
       ref={grid}
@@ -165,134 +85,189 @@ export function IntakeGrid({
       </datalist>
       <div className="w-full min-w-[820px] text-[13px]" role="rowgroup">
         <GridHead />
-        {rows.map((row, down) => {
-          const fact = facts.get(row.id);
-          const ticked = fact !== undefined && fact.approvedBy !== "";
-          return (
-            <div
-              key={row.id}
-              role="row"
-              aria-rowindex={down + 2}
-              style={ROW_STYLE}
-              className={`flex border-b border-hair-soft ${row.locked ? "bg-sunk" : ""}`}
-            >
-              <div role="rowheader" className="w-10 shrink-0 px-2 py-1 text-right text-ink-3">
-                {down + 1}
-              </div>
-              {INTAKE_COLUMNS.map((name, at) => {
-                const isActive = active.row === row.id && active.column === at;
-                const inSpan =
-                  down >= span.top && down <= span.bottom && at >= span.left && at <= span.right;
-                const fault =
-                  row.cells[name] === ""
-                    ? undefined
-                    : fact?.faults.find((candidate) => candidate.column === name);
-                const writer = fresh.get(cellKey(row.id, name));
-                return (
-                  <div
-                    key={name}
-                    id={cellId({ row: row.id, column: at })}
-                    role="gridcell"
-                    aria-colindex={at + 2}
-                    aria-selected={inSpan}
-                    aria-readonly={row.locked}
-                    aria-invalid={fault !== undefined}
-                    title={
-                      fault?.sentence ??
-                      (writer === undefined ? undefined : t("intakes.justWrittenBy", { writer }))
-                    }
-                    onMouseDown={(event) => {
-                      if (isActive && text !== undefined) return;
-                      if (text !== undefined) commit(undefined);
-                      go({ row: row.id, column: at }, event.shiftKey);
-                    }}
-                    onMouseEnter={(event) => {
-                      if (event.buttons === 1 && text === undefined)
-                        go({ row: row.id, column: at }, true);
-                    }}
-                    onDoubleClick={() => begin(row.cells[name])}
-                    onPointerUp={(event) => {
-                      // A touch has no keys to start with, so a tap opens the cell.
-                      if (event.pointerType === "touch" && !row.locked) begin(row.cells[name]);
-                    }}
-                    className={`relative ${WIDTHS[at]} h-[30px] shrink-0 select-none border-l border-hair-soft ${isActive ? "outline-2 outline-offset-[-2px] outline-petrol" : fault !== undefined ? "outline outline-offset-[-1px] outline-marigold" : ""} ${writer !== undefined ? "bg-leaf-soft" : fault !== undefined ? "bg-marigold-soft" : inSpan ? "bg-petrol-soft" : ""} ${row.locked ? "text-ink-2" : ""}`}
-                  >
-                    {isActive && text !== undefined ? (
-                      <input
-                        autoFocus
-                        aria-label={t("intakes.row2", {
-                          column: INTAKE_TITLES[name],
-                          row: down + 1,
-                        })}
-                        value={text}
-                        maxLength={LONGEST_CELL}
-                        onChange={(event) => setText(event.target.value)}
-                        onBlur={() => {
-                          if (text !== undefined) commit(undefined);
-                        }}
-                        list={name === "to" ? "intake-targets" : undefined}
-                        spellCheck={false}
-                        autoComplete="off"
-                        className={`h-full w-full bg-panel px-2 outline-none ${name === "address" ? "mono" : ""}`}
-                      />
-                    ) : (
-                      <div className={`truncate px-2 py-[5px] ${name === "address" ? "mono" : ""}`}>
-                        <span className="sr-only">
-                          {t("intakes.rowEmpty", {
-                            column: INTAKE_TITLES[name],
-                            row: down + 1,
-                            isEmpty: String(row.cells[name] === ""),
-                          })}
-                        </span>
-                        {fault !== undefined && <b className="text-marigold-ink">! </b>}
-                        {row.cells[name]}
-                        {fault !== undefined && <span className="sr-only"> {fault.sentence}</span>}
-                      </div>
-                    )}
-                  </div>
-                );
-              })}
-              <ApprovalCell
-                fact={fact}
-                onApprove={onApprove}
-                row={row}
-                down={down}
-                ticked={ticked}
-              />
-              <ResultCell fact={fact} ticked={ticked} />
-            </div>
-          );
-        })}
+        {rows.map((row, down) => (
+          <Line key={row.id} row={row} down={down} span={span} props={props} typing={typing} />
+        ))}
       </div>
     </div>
   );
 }
 
-function GridHead() {
+function cellId(place: Place): string {
+  return `cell-${place.row}-${place.column}`;
+}
+
+type Typing = ReturnType<typeof useTyping>;
+
+/** What is being typed into the active cell, and how it ends. */
+function useTyping(
+  { rows, active, onSelect, onEdit }: Props,
+  grid: RefObject<HTMLDivElement | null>,
+) {
+  const [text, setText] = useState<string>();
+  const activeRow = rows.find(({ id }) => id === active.row);
+  return {
+    text,
+    setText,
+    activeRow,
+    begin: (initial: string): void => {
+      if (activeRow?.locked !== true) setText(initial);
+    },
+    /** Writes what was typed, and goes on to another cell. */
+    commit: (then?: Place): void => {
+      if (text !== undefined) onEdit(write(activeRow, active.column, text));
+      setText(undefined);
+      if (then !== undefined) onSelect(then, then);
+      grid.current?.focus();
+    },
+    cancel: (): void => {
+      setText(undefined);
+      grid.current?.focus();
+    },
+  };
+}
+
+function useGridKeys(props: Props, typing: Typing): (event: KeyboardEvent) => void {
+  const { rows, facts, anchor, active, onSelect, onEdit, onUndo, onRedo, onApprove } = props;
+  const pressTyping = (event: KeyboardEvent): void => {
+    if (event.key === "Enter") typing.commit(moved(rows, active, event.shiftKey ? -1 : 1, 0));
+    else if (event.key === "Tab") typing.commit(stepped(rows, active, !event.shiftKey));
+    else if (event.key === "Escape") typing.cancel();
+    else return;
+    event.preventDefault();
+  };
+  const selectAll = (): void => {
+    const [first, last] = [rows[0], rows[rows.length - 1]];
+    if (first !== undefined && last !== undefined)
+      onSelect({ row: first.id, column: 0 }, { row: last.id, column: INTAKE_COLUMNS.length - 1 });
+  };
+  const approve = (): void => {
+    const { top, bottom } = spanOf(rows, anchor, active);
+    const ids = rows.slice(top, bottom + 1).map(({ id }) => id);
+    onApprove?.(ids, facts.get(active.row)?.approvedBy === "");
+  };
+  const run = (action: GridAction): void => {
+    const span = spanOf(rows, anchor, active);
+    switch (action.does) {
+      case "move": {
+        const to = moved(rows, active, action.rows, action.columns);
+        return onSelect(action.extend ? anchor : to, to);
+      }
+      case "undo":
+        return onUndo();
+      case "redo":
+        return onRedo();
+      case "fill down":
+        return onEdit(fillDown(rows, span));
+      case "select all":
+        return selectAll();
+      case "edit":
+        return typing.begin(
+          typing.activeRow?.cells[INTAKE_COLUMNS[active.column] ?? "person"] ?? "",
+        );
+      case "clear":
+        return onEdit(clear(rows, span));
+      case "approve":
+        return approve();
+      case "type":
+        return typing.begin(action.text);
+    }
+  };
+  return (event) => {
+    if (typing.text !== undefined) return pressTyping(event);
+    const action = gridAction(event, rows.length);
+    if (action === undefined || (action.does === "approve" && onApprove === undefined)) return;
+    run(action);
+    event.preventDefault();
+  };
+}
+
+/** Copying, cutting and pasting of the selected cells; while a cell is typed into, these are the field's. */
+function clipboardOf({ rows, anchor, active, onEdit, onNeed }: Props, { text }: Typing) {
+  const span = spanOf(rows, anchor, active);
+  return {
+    take: (event: ClipboardEvent, cut: boolean): void => {
+      if (text !== undefined) return;
+      event.preventDefault();
+      event.clipboardData.setData("text/plain", copied(rows, span));
+      if (cut) onEdit(clear(rows, span));
+    },
+    put: (event: ClipboardEvent): void => {
+      if (text !== undefined) return;
+      event.preventDefault();
+      const pasted = event.clipboardData.getData("text/plain");
+      const needed = Math.min(rowsNeeded(span, pasted), span.top + 1000);
+      onEdit(paste(onNeed(needed), span, pasted).slice(0, 5000));
+    },
+  };
+}
+
+/** One row of the sheet, with its approval and what came of it. */
+function Line({
+  row,
+  down,
+  span: { top, bottom, left, right },
+  props,
+  typing,
+}: {
+  row: GridRow;
+  /** Its place, counted from 0. */
+  down: number;
+  span: Span;
+  props: Props;
+  typing: Typing;
+}) {
+  const { facts, fresh, anchor, active, onSelect, onApprove } = props;
+  const fact = facts.get(row.id);
+  const ticked = fact !== undefined && fact.approvedBy !== "";
   return (
     <div
       role="row"
-      aria-rowindex={1}
-      className="sticky top-0 z-10 flex border-b border-hair bg-petrol-soft font-[560] text-petrol"
+      aria-rowindex={down + 2}
+      style={ROW_STYLE}
+      className={`flex border-b border-hair-soft ${row.locked ? "bg-sunk" : ""}`}
     >
-      <div role="columnheader" className="w-10 shrink-0 px-2 py-1.5 text-right">
-        <span className="sr-only">{t("intakes.row")}</span>
+      <div role="rowheader" className="w-10 shrink-0 px-2 py-1 text-right text-ink-3">
+        {down + 1}
       </div>
-      {INTAKE_COLUMNS.map((name, at) => (
-        <div
-          key={name}
-          role="columnheader"
-          className={`${WIDTHS[at]} shrink-0 border-l border-hair px-2 py-1.5`}
-        >
-          {say(INTAKE_TITLES[name])}
-        </div>
-      ))}
-      <div role="columnheader" className="w-[74px] shrink-0 border-l border-hair px-2 py-1.5">
-        {t("intakes.approve")}
-      </div>
-      <div role="columnheader" className="min-w-0 flex-1 border-l border-hair px-2 py-1.5">
-        {t("intakes.result")}
-      </div>
+      {INTAKE_COLUMNS.map((column, at) => {
+        const place: Place = { row: row.id, column: at };
+        const value = row.cells[column];
+        const isActive = active.row === row.id && active.column === at;
+        const fault = fact?.faults.find((candidate) => candidate.column === column);
+        return (
+          <GridCell
+            key={column}
+            id={cellId(place)}
+            column={column}
+            at={at}
+            row={down + 1}
+            value={value}
+            look={{
+              isActive,
+              isSelected: down >= top && down <= bottom && at >= left && at <= right,
+              isLocked: row.locked,
+              fault: value === "" ? undefined : fault?.sentence,
+              writer: fresh.get(cellKey(row.id, column)),
+            }}
+            typed={isActive ? typing.text : undefined}
+            onType={typing.setText}
+            onLeave={() => {
+              if (typing.text !== undefined) typing.commit();
+            }}
+            onPress={(extend) => {
+              if (typing.text !== undefined) typing.commit();
+              onSelect(extend ? anchor : place, place);
+            }}
+            onDrag={() => {
+              if (typing.text === undefined) onSelect(anchor, place);
+            }}
+            onOpen={() => typing.begin(value)}
+          />
+        );
+      })}
+      <ApprovalCell fact={fact} onApprove={onApprove} row={row} down={down} ticked={ticked} />
+      <ResultCell fact={fact} ticked={ticked} />
     </div>
   );
 }

@@ -1,9 +1,10 @@
+import type { Making, EditWanted } from "@amigo/contract/edits";
+import type { Message } from "@amigo/language/message";
+import { type RuleId, RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { say } from "@amigo/language/say";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
-import type { EditWanted } from "@amigo/contract/edits";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
-import { RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
 import { useMakingQuery } from "../data/edits";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -31,6 +32,54 @@ function labelOf(rule: RuleId): string {
   return unit === undefined ? say(words) : t("lists.ruleInUnit", { rule: words, unit });
 }
 
+interface ChoiceLine {
+  value: string;
+  name: string;
+}
+
+/** Returns what can be chosen for a point of lists. */
+function choicesFor(what: What, making: Making | undefined): readonly ChoiceLine[] {
+  switch (what) {
+    case "leads":
+      return [
+        { value: "coach", name: t("lists.theCoachOfTheClass") },
+        { value: "nobody", name: t("lists.nobody") },
+        ...(making?.staff ?? []).map(({ id, name }) => ({ value: id, name })),
+      ];
+    case "season":
+      return [
+        { value: "every season", name: t("lists.everySeason") },
+        { value: "this season only", name: t("lists.thisSeasonOnly") },
+      ];
+    case "state":
+      return [
+        { value: "closed", name: t("lists.closed") },
+        { value: "open", name: t("lists.open") },
+      ];
+    case "adding":
+      return ADDING;
+    case "preset":
+      return (making?.presets ?? []).map(({ id, name }) => ({ value: id, name }));
+    default:
+      return ALL_RULES[what].values.map(({ value, words }) => ({ value, name: say(words) }));
+  }
+}
+
+/** Returns what a choice makes of a point; nothing takes it back to what the recipe says. */
+function pointOf(chosen: ChoiceLine | undefined): string | null {
+  if (chosen?.value === "recipe") return null;
+  return chosen === undefined || chosen.value === "nobody" ? "" : chosen.value;
+}
+
+/** Returns what is wrong with a typed value of a rule. */
+function faultOf(rule: RuleId, value: string): ReturnType<typeof t> | Message | undefined {
+  const { form, fault } = ALL_RULES[rule];
+  if (form === "choice") return undefined;
+  return form === "number" && !/^\d{1,6}$/.test(value)
+    ? t("lists.writeAWholeNumber")
+    : fault?.(value);
+}
+
 /** One rule, lead or season for many lists at once, or closing them all; shown first, and carried out as one round. */
 export function ChangeMany({
   lists,
@@ -47,58 +96,18 @@ export function ChangeMany({
   const withRecipe = lists.some(({ recipe }) => recipe !== "");
   const back =
     withRecipe && what !== "state" ? [{ value: "recipe", name: t("lists.asTheRecipeHasIt") }] : [];
-  const choices: readonly { value: string; name: string }[] = [
-    ...(what === "leads"
-      ? [
-          { value: "coach", name: t("lists.theCoachOfTheClass") },
-          { value: "nobody", name: t("lists.nobody") },
-          ...(making?.staff ?? []).map(({ id, name }) => ({ value: id, name })),
-        ]
-      : what === "season"
-        ? [
-            { value: "every season", name: t("lists.everySeason") },
-            { value: "this season only", name: t("lists.thisSeasonOnly") },
-          ]
-        : what === "state"
-          ? [
-              { value: "closed", name: t("lists.closed") },
-              { value: "open", name: t("lists.open") },
-            ]
-          : what === "adding"
-            ? ADDING
-            : what === "preset"
-              ? (making?.presets ?? []).map(({ id, name }) => ({ value: id, name }))
-              : ALL_RULES[what].values.map((ruleChoice) => ({
-                  value: ruleChoice.value,
-                  name: say(ruleChoice.words),
-                }))),
-    ...back,
-  ];
+  const choices = [...choicesFor(what, making), ...back];
   const rule = RULE_IDS.find((id) => id === what);
   const form = rule === undefined ? "choice" : ALL_RULES[rule].form;
   const [edited, setEdited] = useState("");
   const [asRecipe, setAsRecipe] = useState(false);
-  const fault =
-    rule === undefined || form === "choice" || asRecipe
-      ? undefined
-      : form === "number" && !/^\d{1,6}$/.test(edited)
-        ? t("lists.writeAWholeNumber")
-        : ALL_RULES[rule].fault?.(edited);
+  const fault = asRecipe || rule === undefined ? undefined : faultOf(rule, edited);
   const chosen = choices.find((choice) => choice.value === value) ?? choices[0];
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     if (chosen === undefined && form === "choice") return;
     const point: ListPoint = what;
-    const to =
-      form !== "choice"
-        ? asRecipe
-          ? null
-          : edited
-        : chosen?.value === "recipe"
-          ? null
-          : chosen?.value === "nobody"
-            ? ""
-            : (chosen?.value ?? "");
+    const to = form === "choice" ? pointOf(chosen) : asRecipe ? null : edited;
     onSee({
       title:
         what === "state"
@@ -147,7 +156,6 @@ export function ChangeMany({
           <label className="flex items-center gap-2">
             <input
               type="checkbox"
-
               checked={asRecipe}
               onChange={(event) => setAsRecipe(event.target.checked)}
             />

@@ -4,7 +4,8 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
-import type { OpenedSheet, SaidOfSheet } from "./sheetReader";
+import type { OpenedSheet } from "./sheetReader";
+import type { SaidOfSheet } from "./overlaid";
 import { t } from "../texts/t";
 import type { HeadingMeaning } from "@amigo/core/sheet/table";
 

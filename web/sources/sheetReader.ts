@@ -2,10 +2,7 @@ import { message, type Message } from "@amigo/language/message";
 import { comparePlans, followPlan, isStrange, type PlanNote } from "@amigo/core/sheet/comparePlans";
 import { showQuestion, type ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
 import type { KnownWords } from "@amigo/core/sheet/columns/knownWords";
-import type { DateOrder } from "@amigo/core/dates/readMoment";
-import { meaningOf } from "@amigo/core/sheet/meanings/allMeanings";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
-import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { readAll, type FaultInSheet } from "@amigo/core/sheet/readAll";
 import { planOf, questionsOf } from "@amigo/core/sheet/readingPlan";
 import { readTables } from "@amigo/core/sheet/readTable";
@@ -17,27 +14,9 @@ import { countStudents } from "@amigo/core/identity/countStudents";
 import { claimsWhole } from "@amigo/core/sheet/claimsWhole";
 import { tidyLine } from "@amigo/core/text/tidy";
 import { readText, readWorkbook } from "@amigo/core/sheet/readWorkbook";
-import type { FileFault, OrFileFault, Workbook } from "@amigo/core/sheet/sheet";
-import type {
-  HeadingMeaning,
-  Table,
-  ReadingPlan,
-  Settled,
-  TableInSheet,
-} from "@amigo/core/sheet/table";
-
-/** What somebody says about the sheet in hand; each part stands until it is said otherwise. */
-export interface SaidOfSheet {
-  columns?: readonly { column: number; meaning: MeaningId; slot: number }[];
-  /** Whether the day or the month comes first in the column of dates. */
-  order?: DateOrder;
-  /** The row of titles, from 0; -1 for none. */
-  headerRow?: number;
-  /** What the lines between blocks of rows say; "none" where they say nothing. */
-  headings?: HeadingMeaning | "none";
-  /** The class that all rows are in; empty for none. */
-  everyRow?: string;
-}
+import type { FileFault, OrFileFault } from "@amigo/core/sheet/sheet";
+import type { Table, ReadingPlan, Settled, TableInSheet } from "@amigo/core/sheet/table";
+import { overlaid, type SaidOfSheet, type InHand } from "./overlaid";
 
 /** What the page asks of the worker: to open a file, to look at another sheet, or to take what somebody says. */
 export type SheetRequest =
@@ -96,21 +75,6 @@ export type SheetAnswer = { id: number } & (
 
 /** A source is told by this many students at most. */
 const SAMPLE = 1000;
-
-/** The sheet in hand, and everything that was said of it. */
-interface InHand {
-  workbook: Workbook;
-  file: string;
-  last: ReadingPlan | undefined;
-  context: ReadingContext;
-  known: KnownWords | undefined;
-  /** The sheet that is looked at alone; undefined for the best one and those that are like it. */
-  sheet: string | undefined;
-  /** Whether somebody wants all sheets that are alike, whatever the last import read. */
-  all: boolean;
-  columns: ReadonlyMap<number, Settled>;
-  said: Omit<SaidOfSheet, "columns">;
-}
 
 /** A reader that holds one file open, so that another sheet or meaning is quickly looked at. */
 export function makeSheetReader(): (request: SheetRequest) => SheetAnswer {
@@ -215,48 +179,6 @@ function understandSheet(inHand: InHand): OrFileFault<{ tables: TableInSheet[]; 
           }
         : tableInSheet,
     ),
-  };
-}
-
-/** A table with what somebody has said of it. */
-function overlaid(table: Table, { columns, said }: InHand): Table {
-  const { everyRow, headings, ...rest } = table;
-  const taken = new Set([...columns.values()].map(({ meaning, slot }) => `${meaning} ${slot}`));
-  const gives = (column: Table["columns"][number]): boolean =>
-    isUsed(column.meaning) && taken.has(`${column.meaning} ${column.slot}`);
-  return {
-    ...rest,
-    columns: table.columns.map((column) => {
-      const foundColumn = columns.get(column.index);
-      const isDate = (foundColumn?.meaning ?? column.meaning) === "answered";
-      return {
-        ...column,
-        ...(foundColumn === undefined
-          ? gives(column)
-            ? { meaning: "unread" as const, slot: 0, confidence: 0.5, others: [] }
-            : {}
-          : {
-              meaning: foundColumn.meaning,
-              slot: meaningOf(foundColumn.meaning).slotted
-                ? Math.max(1, foundColumn.slot)
-                : foundColumn.slot,
-              confidence: 1,
-              others: [],
-              guessed: false,
-            }),
-        ...(isDate && said.order !== undefined ? { order: said.order } : {}),
-      };
-    }),
-    ...(headings === undefined || said.headings === "none"
-      ? {}
-      : { headings: { ...headings, meaning: said.headings ?? headings.meaning } }),
-    ...(said.everyRow === undefined
-      ? everyRow === undefined
-        ? {}
-        : { everyRow }
-      : said.everyRow === ""
-        ? {}
-        : { everyRow: { meaning: everyRow?.meaning ?? "classes", value: said.everyRow } }),
   };
 }
 

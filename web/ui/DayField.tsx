@@ -38,24 +38,11 @@ export function DayField({
 }: DayFieldProps) {
   const id = useId();
   const picker = useRef<HTMLInputElement>(null);
-  const [typed, setTyped] = useState<string>();
-  const [typing, setTyping] = useState(false);
-  const [before, setBefore] = useState(value);
-  const write = withTime ? dayAndTimeOf : dayOf;
-  const shown = typed ?? (value === "" ? "" : write(value));
-  const fault = typed === undefined ? "" : faultOf(typed, { min, max, withTime });
-  const take = (text: string): void => {
-    const read = withTime ? readDayAndTime(text) : readDay(text, { from: min, until: max });
-    // What can't be read changes nothing, neither does a half of it that could: "31/1/20" of "31/1/202x".
-    const isRead = read !== undefined && faultOf(text, { min, max, withTime }) === "";
-    onChange(text.trim() === "" ? "" : isRead ? read : before);
-    setTyped(text);
-  };
-  const leave = (): void => {
-    setTyping(false);
-    if (typed !== undefined && faultOf(typed, { min, max, withTime }) === "") setTyped(undefined);
-  };
-  const isWrong = fault !== "" && !typing;
+  const { shown, fault, isWrong, take, enter, leave, forget } = useTypedDay(value, onChange, {
+    min,
+    max,
+    withTime,
+  });
   const note = isWrong ? fault : help;
   return (
     <div
@@ -71,15 +58,12 @@ export function DayField({
           autoComplete="off"
           required={required}
           value={shown}
-          placeholder={write(withTime ? `${EXAMPLE}T16:30` : EXAMPLE)}
+          placeholder={withTime ? dayAndTimeOf(`${EXAMPLE}T16:30`) : dayOf(EXAMPLE)}
           aria-invalid={isWrong}
           aria-describedby={note === undefined ? undefined : `${id}-note`}
           ref={(input) => input?.setCustomValidity(fault)}
           onChange={(event) => take(event.target.value)}
-          onFocus={() => {
-            setTyping(true);
-            if (typed === undefined) setBefore(value);
-          }}
+          onFocus={enter}
           onBlur={leave}
           className={`w-full rounded-md border border-hair bg-panel pr-8 pl-2.5 hover:border-ink-3 ${inline ? "h-[30px]" : "h-[34px]"} ${withTime ? "min-w-48" : "min-w-36"}`}
         />
@@ -100,7 +84,7 @@ export function DayField({
           min={min === "" ? undefined : min}
           max={max === "" ? undefined : max}
           onChange={(event) => {
-            setTyped(undefined);
+            forget();
             onChange(event.target.value);
           }}
           className="pointer-events-none absolute right-0 bottom-0 size-px opacity-0"
@@ -119,13 +103,48 @@ export function DayField({
   );
 }
 
+interface Bounds {
+  min: string;
+  max: string;
+  withTime: boolean;
+}
+
+/** What is typed into a field for a day, until it is left with a day that can be read. */
+function useTypedDay(value: string, onChange: (value: string) => void, bounds: Bounds) {
+  const { min, max, withTime } = bounds;
+  const [typed, setTyped] = useState<string>();
+  const [typing, setTyping] = useState(false);
+  const [before, setBefore] = useState(value);
+  const write = withTime ? dayAndTimeOf : dayOf;
+  const fault = typed === undefined ? "" : faultOf(typed, bounds);
+  return {
+    shown: typed ?? (value === "" ? "" : write(value)),
+    fault,
+    /** While somebody still types, nothing is said against it. */
+    isWrong: fault !== "" && !typing,
+    take: (text: string): void => {
+      const read = withTime ? readDayAndTime(text) : readDay(text, { from: min, until: max });
+      // What can't be read changes nothing, neither does a half of it that could: "31/1/20" of "31/1/202x".
+      const isRead = read !== undefined && faultOf(text, bounds) === "";
+      onChange(text.trim() === "" ? "" : isRead ? read : before);
+      setTyped(text);
+    },
+    enter: (): void => {
+      setTyping(true);
+      if (typed === undefined) setBefore(value);
+    },
+    leave: (): void => {
+      setTyping(false);
+      if (typed !== undefined && faultOf(typed, bounds) === "") setTyped(undefined);
+    },
+    forget: (): void => setTyped(undefined),
+  };
+}
+
 /** A day whose parts can't be mistaken for each other. */
 const EXAMPLE = "2027-07-31";
 
-function faultOf(
-  text: string,
-  { min, max, withTime }: { min: string; max: string; withTime: boolean },
-): string {
+function faultOf(text: string, { min, max, withTime }: Bounds): string {
   if (text.trim() === "") return "";
   const read = withTime ? readDayAndTime(text) : readDay(text, { from: min, until: max });
   if (read === undefined)
