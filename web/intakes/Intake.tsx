@@ -1,5 +1,5 @@
+import type { IntakeRow, IntakePage as Page } from "@amigo/contract/intakes";
 import { useState, useMemo, useCallback, useRef, useEffect } from "react";
-import type { IntakePage as Page, IntakeRow } from "@amigo/contract/intakes";
 import { type IntakeCells, INTAKE_COLUMNS, INTAKE_TITLES } from "@amigo/core/intake/intake";
 import { sentenceOf } from "../data/api";
 import {
@@ -63,31 +63,15 @@ export function Intake({ page }: { page: Page }) {
   const open = chosen.filter(({ outcome }) => outcome === "" || outcome === "refused");
   const decide = useCallback(
     async (ids: string[], yes: boolean): Promise<void> => {
-      const wanted = ids.flatMap((id) => {
-        const row = facts.get(id);
-        return row === undefined || row.outcome !== "" || (row.approvedBy !== "") === yes
-          ? []
-          : [{ id, version: row.version }];
-      });
+      const wanted = toDecide(ids, yes, facts);
       if (wanted.length === 0) return;
-      const answer = await approve({ id: page.id, rows: wanted, approve: yes });
-      const failed = sentenceOf(answer.error);
-      const [no] = answer.data?.refused ?? [];
-      setComplaint("");
-      if (failed !== undefined) setComplaint(failed);
-      else if (no !== undefined)
-        setComplaint(
-          t("intakes.row3", {
-            row: rows.findIndex(({ id }) => id === no.row) + 1,
-            sentence: no.sentence,
-            others: (answer.data?.refused.length ?? 1) - 1,
-          }),
-        );
-      else
+      const { error, data } = await approve({ id: page.id, rows: wanted, approve: yes });
+      const done = data?.done ?? 0;
+      const complaintNow = sentenceOf(error) ?? refusedSentence(data?.refused ?? [], rows);
+      setComplaint(complaintNow);
+      if (complaintNow === "")
         setTold(
-          yes
-            ? t("intakes.rowsApproved", { done: answer.data?.done ?? 0 })
-            : t("intakes.rowsNoLongerApproved", { done: answer.data?.done ?? 0 }),
+          yes ? t("intakes.rowsApproved", { done }) : t("intakes.rowsNoLongerApproved", { done }),
         );
     },
     [approve, facts, page.id, rows],
@@ -277,4 +261,33 @@ function ApproveButton({
         : t("intakes.approveRows", { toApprove: toApprove.length })}
     </Button>
   );
+}
+
+/** Returns which of some rows are still to be approved, or no longer, with the version that was seen of each. */
+function toDecide(
+  ids: readonly string[],
+  yes: boolean,
+  facts: ReadonlyMap<string, IntakeRow>,
+): { id: string; version: number }[] {
+  return ids.flatMap((id) => {
+    const row = facts.get(id);
+    return row === undefined || row.outcome !== "" || (row.approvedBy !== "") === yes
+      ? []
+      : [{ id, version: row.version }];
+  });
+}
+
+/** Says why rows weren't approved; empty where all were. */
+function refusedSentence(
+  refused: readonly { row: string; sentence: string }[],
+  rows: readonly GridRow[],
+): string {
+  const [first] = refused;
+  return first === undefined
+    ? ""
+    : t("intakes.row3", {
+        row: rows.findIndex(({ id }) => id === first.row) + 1,
+        sentence: first.sentence,
+        others: refused.length - 1,
+      });
 }

@@ -11,18 +11,12 @@ export type Pending = ReadonlyMap<string, string>;
 
 export const cellKey = (row: string, column: string): string => `${row} ${column}`;
 
-/**
- * Writes cells of an intake: shown at once, sent in the order in which they were written, taken back and done again by their
- * batches. What the server did not take is told and stays as somebody else has it.
- */
-export function useIntakeEdits(id: string, complain: (sentence: string) => void) {
+/** Sends cells in the order in which they were written, and shows them meanwhile. What the server did not take is told and stays as somebody else has it. */
+function useSending(id: string, complain: (sentence: string) => void) {
   const dispatch = useStore();
   const [send] = useWriteCellsMutation();
   const [pending, setPending] = useState<Pending>(new Map());
-  const [past, setPast] = useState<CellChange[][]>([]);
-  const [future, setFuture] = useState<CellChange[][]>([]);
   const line = useRef<Promise<unknown>>(Promise.resolve());
-
   const put = useCallback(
     (changes: CellChange[]): void => {
       setPending(
@@ -41,7 +35,6 @@ export function useIntakeEdits(id: string, complain: (sentence: string) => void)
           complain(
             t("intakes.as", {
               sentence: refused[0].sentence,
-
               refused: refused.length,
             }),
           );
@@ -75,7 +68,14 @@ export function useIntakeEdits(id: string, complain: (sentence: string) => void)
     },
     [dispatch, id, send, complain],
   );
+  return { pending, put };
+}
 
+/** Writes cells of an intake: shown at once, sent in order, taken back and done again by their batches. */
+export function useIntakeEdits(id: string, complain: (sentence: string) => void) {
+  const { pending, put } = useSending(id, complain);
+  const [past, setPast] = useState<CellChange[][]>([]);
+  const [future, setFuture] = useState<CellChange[][]>([]);
   const edit = useCallback(
     (changes: CellChange[]): void => {
       if (changes.length === 0) return;

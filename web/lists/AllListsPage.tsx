@@ -1,9 +1,9 @@
+import { filterLists } from "./filterLists";
+import type { ListLine, getAllLists } from "@amigo/contract/lists";
 import type { z } from "zod";
-import type { getAllLists } from "@amigo/contract/lists";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
-import { fold } from "@amigo/core/text/fold";
 import type { EditWanted } from "@amigo/contract/edits";
 import { useAllListsQuery } from "../data/lists";
 import { useMe } from "../data/me";
@@ -16,6 +16,7 @@ import { ChangeMany } from "./ChangeMany";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { ListsTable } from "./ListsTable";
+
 const FORMATS = [
   ["xlsx", "XLSX"],
   ["ods", "ODS"],
@@ -49,19 +50,7 @@ export function AllListsPage() {
     );
   if (error !== undefined) return <FaultPage error={error} />;
   if (data === undefined) return <Loading what={t("lists.theLists")} />;
-  const words = fold(q)
-    .split(" ")
-    .filter((word) => word !== "");
-  const lists = data.lists.filter(({ title, name, site, recipe, leads, state, apart }) => {
-    if (show === "open" && state !== "open") return false;
-    if (show === "closed" && state === "open") return false;
-    if (show === "apart" && !apart) return false;
-    if (show === "single" && recipe !== "") return false;
-    const pieces = fold(
-      `${title} ${name.replace(/[.-]/g, " ")} ${site} ${recipe} ${leads.join(" ")}`,
-    ).split(" ");
-    return words.every((word) => pieces.some((piece) => piece.startsWith(word)));
-  });
+  const lists = filterLists(data.lists, { q, show });
   const chosen = data.lists.filter(({ id }) => ticked.has(id));
   const mayChange = may(me.role, "change lists");
   const current = data.seasons.find((candidate) =>
@@ -110,35 +99,10 @@ export function AllListsPage() {
           ]}
         />
         {chosen.length > 0 && (
-          <span className="ml-auto flex flex-wrap items-center gap-2">
-            <b className="font-[620]">{t("lists.ticked", { chosen: chosen.length })}</b>
-            {mayChange && current?.current === true && (
-              <Button look="go" onClick={() => setChanging(true)}>
-                {t("lists.changeLists", { chosen: chosen.length })}
-              </Button>
-            )}
-            {chosen.length <= MOST_EXPORTED ? (
-              <span className="flex items-center gap-2 text-[13px]">
-                <Rich
-                  id="lists.export"
-                  formats={FORMATS.map(([format, name]) => (
-                    <a
-                      key={format}
-                      className="text-petrol underline underline-offset-2"
-                      download
-                      href={`/api/lists/export/${format}?lists=${chosen.map(({ id }) => id).join(",")}`}
-                    >
-                      {name}
-                    </a>
-                  ))}
-                />
-              </span>
-            ) : (
-              <span className="text-[13px] text-ink-3">
-                {t("lists.atMostGoIntoOne", { MOSTEXPORTED: MOST_EXPORTED })}
-              </span>
-            )}
-          </span>
+          <Ticked
+            chosen={chosen}
+            onChange={mayChange && current?.current === true ? () => setChanging(true) : undefined}
+          />
         )}
       </div>
       {lists.length === 0 ? (
@@ -211,5 +175,47 @@ function ListsHead({
         </Link>
       )}
     </PageHead>
+  );
+}
+
+/** What can be done with the lists that are ticked. */
+function Ticked({
+  chosen,
+  onChange,
+}: {
+  chosen: readonly ListLine[];
+  /** Changes them in one round; undefined where that can't be. */
+  onChange: (() => void) | undefined;
+}) {
+  return (
+    <span className="ml-auto flex flex-wrap items-center gap-2">
+      <b className="font-[620]">{t("lists.ticked", { chosen: chosen.length })}</b>
+      {onChange !== undefined && (
+        <Button look="go" onClick={onChange}>
+          {t("lists.changeLists", { chosen: chosen.length })}
+        </Button>
+      )}
+      {chosen.length <= MOST_EXPORTED ? (
+        <span className="flex items-center gap-2 text-[13px]">
+          <Rich
+            id="lists.export"
+            formats={FORMATS.map(([format, name]) => (
+              <a
+                key={format}
+                className="text-petrol underline underline-offset-2"
+                download
+                href={`/api/lists/export/${format}?lists=${chosen.map(({ id }) => id).join(",")}`}
+              >
+                {name}
+              </a>
+            ))}
+          />
+        </span>
+      ) : (
+        <span className="text-[13px] text-ink-3">
+          {t("lists.atMostGoIntoOne", { MOSTEXPORTED: MOST_EXPORTED })}
+        </span>
+      )}
+    </span>
   );
 }

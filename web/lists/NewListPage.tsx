@@ -1,8 +1,7 @@
+import { readPasted } from "./pastedAddresses";
 import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { isInside } from "@amigo/core/address/isInside";
-import { readAddress } from "@amigo/core/address/readAddress";
-import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { tidyName } from "@amigo/core/naming/pattern";
 import type { EditWanted, Making } from "@amigo/contract/edits";
 import { useMakingQuery } from "../data/edits";
@@ -35,20 +34,7 @@ export function NewListPage() {
   if (error !== undefined) return <FaultPage error={error} />;
   if (making === undefined) return <Loading what={t("lists.theHouse")} />;
   const ownName = name ?? tidyName(title).slice(0, 54);
-  const { pieces, leftOver } = splitAddresses(pasted);
-  const read = pieces.map((written) => ({ written, reading: readAddress(written, new Map()) }));
-  const good = [
-    ...new Set(
-      read.flatMap(({ reading }) => (reading.answer === "unusable" ? [] : [reading.address])),
-    ),
-  ];
-  const repaired = read.flatMap(({ written, reading }) =>
-    reading.answer === "probably" ? [{ written, address: reading.address }] : [],
-  );
-  const bad = [
-    ...read.filter(({ reading }) => reading.answer === "unusable").map(({ written }) => written),
-    ...leftOver,
-  ];
+  const { pieces, good, repaired, bad } = readPasted(pasted);
   const kind = kindOfText(audience);
   // Guardians have outside addresses nearly always; whoever chooses otherwise is left alone.
   const outside = good.some((address) => !isInside(address, making.insideDomain))
@@ -76,11 +62,7 @@ export function NewListPage() {
             audience: audience.trim(),
             ...(short === "" ? {} : { short }),
             ...(description === "" ? {} : { description }),
-            preset: rules.preset,
-            leads: rules.leads,
-            ...(rules.helpers === "" ? {} : { helpers: rules.helpers }),
-            adding: rules.adding,
-            ...rules.own,
+            ...pointsOf(rules),
           },
         },
       ],
@@ -240,4 +222,9 @@ function DescriptionFields({
       />
     </div>
   );
+}
+
+/** Returns the points of a list that say who runs it and which posting rules it has. */
+function pointsOf({ preset, leads, helpers, adding, own }: RulesDraft) {
+  return { preset, leads, ...(helpers === "" ? {} : { helpers }), adding, ...own };
 }

@@ -1,22 +1,13 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
 import { columnLetters } from "@amigo/core/sheet/sheet";
 import { t } from "../texts/t";
-
-/** A cell that is marked, and how it was answered. Row counts from 1, column from 0. */
-export interface CellMark {
-  /** The sheet among those that are read, from 0. */
-  sheet: number;
-  row: number;
-  column: number;
-  answer: "clean" | "probably" | "unusable";
-  /** The correction by which it is read otherwise, or null. */
-  correction?: string | null | undefined;
-  proposal: string | null | undefined;
-}
+import { type CellMark, SheetRow } from "./SheetRow";
 
 const ROW = 29;
+
 const LETTER_WIDTH = 7.3;
+
 /** Rows and columns that a key moves the picked cell by. */
 const MOVES: Record<string, readonly [number, number]> = {
   ArrowDown: [1, 0],
@@ -118,61 +109,24 @@ export function SheetView({
             const isHeader = index === headerRow;
             const pale = index < headerRow || aside.has(index + 1);
             return (
-              <div
+              <SheetRow
                 key={index}
-                role="row"
-                aria-rowindex={index + 1}
-                className={`absolute grid border-b border-hair-soft ${isHeader ? "bg-sunk font-[620]" : "bg-panel"}`}
-                style={{
+                cells={cells}
+                index={index}
+                columns={widths.length}
+                isHeader={isHeader}
+                pale={pale}
+                place={{
                   gridTemplateColumns: template,
                   height: ROW,
                   transform: `translateY(${start}px)`,
                   width: total,
                 }}
-              >
-                <span
-                  role="rowheader"
-                  className="sticky left-0 z-10 border-r border-hair-soft bg-sunk px-2 text-right text-[12px] leading-[28px] font-normal text-ink-3"
-                >
-                  {index + 1}
-                </span>
-                {widths.map((_, column) => {
-                  const text = cells?.[column] ?? "";
-                  const mark = byCell.get(`${index + 1} ${column}`);
-                  const base = "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
-                  const isPicked = chosen?.row === index + 1 && chosen.column === column;
-                  if (mark === undefined)
-                    return (
-                      <PlainCell
-                        key={column}
-                        column={column}
-                        isPicked={isPicked}
-                        onPick={onPick}
-                        isHeader={isHeader}
-                        pale={pale}
-                        index={index}
-                        base={base}
-                        text={text}
-                      />
-                    );
-                  const mended = mark.answer === "clean" || mark.correction != null;
-                  const look = mended ? "text-leaf-ink font-semibold" : "bg-marigold-soft";
-                  const isChosen = chosen?.row === mark.row && chosen.column === mark.column;
-                  return (
-                    <MarkedCell
-                      key={column}
-                      column={column}
-                      mark={mark}
-                      isChosen={isChosen}
-                      onChoose={onChoose}
-                      base={base}
-                      look={look}
-                      mended={mended}
-                      text={text}
-                    />
-                  );
-                })}
-              </div>
+                markAt={(column) => byCell.get(`${index + 1} ${column}`)}
+                chosen={chosen}
+                onChoose={onChoose}
+                onPick={onPick}
+              />
             );
           })}
         </div>
@@ -204,93 +158,5 @@ function SheetHead({
         </div>
       ))}
     </div>
-  );
-}
-
-function PlainCell({
-  column,
-  isPicked,
-  onPick,
-  isHeader,
-  pale,
-  index,
-  base,
-  text,
-}: {
-  column: number;
-  isPicked: boolean;
-  onPick: ((row: number, column: number) => void) | undefined;
-  isHeader: boolean;
-  pale: boolean;
-  index: number;
-  base: "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
-  text: string;
-}) {
-  return (
-    <span
-      role="cell"
-      aria-selected={isPicked ? true : undefined}
-      onClick={
-        onPick === undefined || isHeader || pale ? undefined : () => onPick(index + 1, column)
-      }
-      className={`${base} ${onPick === undefined || isHeader || pale ? "" : "cursor-pointer hover:bg-petrol-soft"} ${isPicked ? "bg-petrol-soft shadow-[inset_0_0_0_2px_var(--petrol)]" : ""} ${pale ? "overflow-visible! text-ink-3" : ""} ${!isHeader && !pale && text.includes("@") ? "mono leading-[28px]!" : ""}`}
-    >
-      {text}
-    </span>
-  );
-}
-
-function MarkedCell({
-  column,
-  mark,
-  isChosen,
-  onChoose,
-  base,
-  look,
-  mended,
-  text,
-}: {
-  column: number;
-  mark: CellMark;
-  isChosen: boolean;
-  onChoose: (mark: CellMark) => void;
-  base: "truncate border-r border-hair-soft px-2 leading-[28px] text-left";
-  look: "text-leaf-ink font-semibold" | "bg-marigold-soft";
-  mended: boolean;
-  text: string;
-}) {
-  return (
-    <span role="cell" className="min-w-0">
-      <button
-        type="button"
-        title={mark.proposal ?? undefined}
-        aria-current={isChosen}
-        onClick={() => onChoose(mark)}
-        className={`${base} mono block h-full w-full leading-[28px]! focus-visible:-outline-offset-2 ${look}`}
-        style={{
-          boxShadow: isChosen
-            ? "inset 0 0 0 2px var(--marigold)"
-            : mended
-              ? undefined
-              : "inset 0 0 0 1px var(--marigold-line)",
-        }}
-      >
-        <span className="sr-only">
-          {t("sources.rowColumn2", {
-            row: mark.row,
-            column: columnLetters(column),
-          })}{" "}
-        </span>
-        {mended ? "" : <b className="text-marigold-ink">! </b>}
-        {text === "" ? <span className="sr-only">{t("sources.empty2")}</span> : text}
-        <span className="sr-only">
-          {mark.correction != null
-            ? t("sources.corrected")
-            : mended
-              ? t("sources.mended")
-              : t("sources.toLookAt")}
-        </span>
-      </button>
-    </span>
   );
 }

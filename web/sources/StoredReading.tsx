@@ -1,10 +1,8 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { useNavigate } from "react-router";
 import type { SourceLine } from "@amigo/contract/sources";
 import { Button } from "../ui/Button";
-import { Choice } from "../ui/Choice";
 import { FaultLine, Loading, Panel } from "../ui/Page";
-import { Warn } from "../ui/Signs";
 import { FaultPanel } from "./FaultPanel";
 import { Fix } from "./Fix";
 import { MeaningHead } from "./MeaningHead";
@@ -15,14 +13,14 @@ import {
 } from "../data/sources";
 import { SheetView } from "./SheetView";
 import { SourcePanel } from "./SourcePanel";
-import { countFaults, useFaultSteps } from "./useFaultSteps";
+import { useFaultSteps } from "./useFaultSteps";
 import { whoInRow } from "./whoInRow";
 import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
 import type { ReadingPlan } from "@amigo/core/sheet/table";
 import type { ShownFault } from "./shownFault";
 import { Samples } from "./Samples";
 import { withMeaning } from "./withMeaning";
+import { ReadingHead } from "./ReadingHead";
 
 const AT_ONCE = 500;
 
@@ -50,8 +48,6 @@ export function StoredReading({
   const { plan, reading: line } = data;
   const shown = data.read[sheet] ??
     data.read[0] ?? { name: plan.sheet, headerRow: plan.headerRow, totalRows: 0, aside: [] };
-  const setAside = data.read.reduce((sum, part) => sum + part.aside.length, 0);
-  const counts = countFaults(faults);
   const editable = data.newest && source.kind !== "form" && source.kind !== "posted";
   const shownPlan = meanings ?? plan;
   const pick = (row: number, column: number): void => {
@@ -79,76 +75,7 @@ export function StoredReading({
   return (
     <div className="grid gap-3.5 lg:min-h-0 lg:flex-1 lg:grid-cols-[minmax(0,1fr)_300px]">
       <Panel className="flex min-h-[320px] flex-col overflow-hidden">
-        <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair px-3.5 py-2 text-[13px] text-ink-2">
-          <span>
-            <Rich
-              id="sources.rowsSetAside"
-              rows={<b className="font-[650] text-ink">{line.rows}</b>}
-              setAside={setAside}
-            />
-          </span>
-          <span>
-            <Rich
-              id="sources.knownNew"
-              known={<b className="font-[650] text-ink">{line.known}</b>}
-              fresh={<b className="font-[650] text-ink">{line.fresh}</b>}
-            />
-          </span>
-          {data.questions > 0 && (
-            <Link to="/people?show=questions" className="hover:underline">
-              <Warn>{t("sources.questions", { questions: data.questions })}</Warn>
-            </Link>
-          )}
-          <span>
-            {counts.toDecide > 0 ? (
-              <Warn>
-                <Rich
-                  id="sources.faultsToDecideMended"
-                  faults={<b>{counts.faults}</b>}
-                  toDecide={counts.toDecide}
-                  fixed={counts.fixed}
-                />
-              </Warn>
-            ) : (
-              t("sources.faultsAllMended", {
-                faults: counts.faults,
-                isFaults: String(counts.faults > 0),
-              })
-            )}
-          </span>
-          {counts.bouncing > 0 && (
-            <span>
-              <Warn>{t("sources.bouncing", { bouncing: counts.bouncing })}</Warn>
-            </span>
-          )}
-          <span className="ml-auto flex min-w-0 items-center gap-1.5 truncate">
-            <Rich
-              id="sources.of"
-              sheet={
-                data.read.length > 1 ? (
-                  <Choice
-                    small
-                    label={t("sources.sheet")}
-                    value={String(sheet)}
-                    onChange={(value) => setSheet(Number(value))}
-                    options={data.read.map(({ name }, at) => ({
-                      value: String(at),
-                      name: t("sources.sheet2", { name }),
-                    }))}
-                  />
-                ) : (
-                  <>
-                    <Rich
-                      id="sources.sheet3"
-                      sheet={<b className="font-[620] text-ink">{plan.sheet}</b>}
-                    />
-                  </>
-                )
-              }
-              sheets={data.sheets.length}
-            />
-          </span>
-        </div>
+        <ReadingHead page={data} sheet={sheet} onSheet={setSheet} />
         <SheetView
           key={shown.name}
           rows={rows}

@@ -1,4 +1,4 @@
-import type { CellMark } from "./SheetView";
+import type { CellMark } from "./SheetRow";
 
 export interface ShownFault extends CellMark {
   written: string;
