@@ -222,6 +222,7 @@ function isInternal(text: ts.StringLiteral): boolean {
     ts.isElementAccessExpression(parent) ||
     (ts.isPropertyAssignment(parent) && parent.name === text) ||
     (ts.isNewExpression(parent) && parent.expression.getText() === "Error") ||
+    ts.isCaseClause(parent) ||
     (ts.isBinaryExpression(parent) && /^[!=]==$/.test(parent.operatorToken.getText()))
   );
 }
