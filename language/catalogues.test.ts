@@ -35,7 +35,10 @@ function sourcesOf(folder: string): ts.SourceFile[] {
     .filter(
       (path) =>
         /\.tsx?$/.test(path) &&
-        !/\.test\.ts|(^|\/)(dist|node_modules|testing|migrations)\/|vite\.config/.test(path),
+        // The page of widgets is for developers alone and in no build.
+        !/\.test\.ts|(^|\/)(dist|node_modules|testing|migrations|widgets)\/|vite\.config/.test(
+          path,
+        ),
     )
     .map((path) =>
       ts.createSourceFile(

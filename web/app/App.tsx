@@ -69,6 +69,11 @@ const ReachPage = lazy(() =>
   import("../reach/ReachPage").then((module) => ({ default: module.ReachPage })),
 );
 
+// In dev only: the build leaves out what stands behind a condition that is false.
+const WidgetsPage = import.meta.env.DEV
+  ? lazy(() => import("../widgets/WidgetsPage").then((module) => ({ default: module.WidgetsPage })))
+  : () => null;
+
 /** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */
 export function App() {
   const { pathname } = useLocation();
@@ -79,11 +84,14 @@ export function App() {
       </Suspense>
     );
   return (
-    <Routes>
-      <Route path="password/:token" element={<PasswordPage />} />
-      <Route path="enter/:token" element={<EnterPage />} />
-      <Route path="*" element={<House />} />
-    </Routes>
+    <Suspense fallback={<Loading what={t("app.thePage")} />}>
+      <Routes>
+        <Route path="password/:token" element={<PasswordPage />} />
+        <Route path="enter/:token" element={<EnterPage />} />
+        {import.meta.env.DEV && <Route path="widgets" element={<WidgetsPage />} />}
+        <Route path="*" element={<House />} />
+      </Routes>
+    </Suspense>
   );
 }
 
