@@ -161,7 +161,15 @@ const WRITES_MEMBERSHIPS = ["server/change/membershipQueries.ts"];
 const READ_FROM_TOP = ["**/*.test.ts", "**/*.test.tsx", "**/testing/**", "e2e/**", "bench/**"];
 
 export default tseslint.config(
-  { ignores: ["**/dist/**", "**/node_modules/**", ".amigo*/**", ".stryker/**", "server/db/migrations/**"] },
+  {
+    ignores: [
+      "**/dist/**",
+      "**/node_modules/**",
+      ".amigo*/**",
+      ".stryker/**",
+      "server/db/migrations/**",
+    ],
+  },
   ...tseslint.configs.strict,
   {
     files: ["**/*.{ts,tsx}"],
