@@ -17,7 +17,7 @@ export function Field({
         id={id}
         aria-describedby={help === undefined ? undefined : `${id}-help`}
         {...rest}
-        className="h-[34px] w-full rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3"
+        className="h-[34px] w-full rounded-md border border-hair bg-panel px-2.5 hover:border-ink-3 disabled:border-hair-soft disabled:bg-sunk disabled:text-ink-3"
       />
       {help !== undefined && (
         <p id={`${id}-help`} className="mt-1 text-[13px] text-ink-3">
