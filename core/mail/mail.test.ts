@@ -59,6 +59,15 @@ describe("the header of a copy", () => {
   );
   const header = copyHeader(original, LIST, ENVELOPE);
 
+  test("says how to leave in the copies of members, and not in those of the leads", () => {
+    expect(header).toContain(
+      "List-Unsubscribe: <https://amigo.copperwheel.example/leave/t>, <mailto:ml-wire-parents-2627+leave@lists.copperwheel.example>\r\n",
+    );
+    expect(copyHeader(original, LIST, { ...ENVELOPE, toLeads: true })).not.toContain(
+      "List-Unsubscribe",
+    );
+  });
+
   test("names the list, carries the content and drops every trace of others", () => {
     expect(header).toContain(
       'To: "Wire Walk, guardians" <ml-wire-parents-2627@lists.copperwheel.example>\r\n',

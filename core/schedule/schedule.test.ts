@@ -97,6 +97,9 @@ describe("days on the house's clocks", () => {
     ["2027-03-28", LONDON, "2027-03-28T22:59:59.999Z"],
     ["2026-11-22", "America/New_York", "2026-11-23T04:59:59.999Z"],
     ["2026-11-23", "UTC", "2026-11-23T23:59:59.999Z"],
+    // The clocks change between this day's end and that of UTC's.
+    ["2026-09-26", "Pacific/Auckland", "2026-09-26T11:59:59.999Z"],
+    ["2027-04-03", "Pacific/Auckland", "2027-04-03T10:59:59.999Z"],
   ])("%s ends in %s at %s", (day, zone, instant) =>
     expect(instantAtEndOf(day, zone).toISOString()).toBe(instant),
   );
