@@ -20,5 +20,32 @@ export class Refusal extends Error {
   }
 }
 
+/** A refusal as a value, which checks return. Whoever answers the request throws it with `refuse`. */
+export interface Refused {
+  status: Refusal["status"];
+  type: string;
+  detail: string | Message;
+  field?: string | undefined;
+}
+
+/** Returns a refusal as a value. */
+export function refused(
+  status: Refusal["status"],
+  type: string,
+  detail: string | Message,
+  field?: string,
+): Refused {
+  return { status, type, detail, field };
+}
+
+/**
+ * Answers a request with what a check has refused; does nothing where it has refused nothing.
+ *
+ * @throws Refusal
+ */
+export function refuse(found: Refused | undefined): void {
+  if (found !== undefined) throw new Refusal(found.status, found.type, found.detail, found.field);
+}
+
 export const notFound = (what: string): Refusal =>
   new Refusal(404, "not-found", t("http.thereIsNoSuchOr", { what }));

@@ -1,18 +1,18 @@
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { faultsOfName, isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
-import { Refusal } from "../http/fault";
+import { refused, type Refused } from "../http/fault";
 import { nameByConvention, type HouseNaming } from "../membership/nameWanted";
 import { t } from "../texts/t";
 import type { NamedList } from "@amigo/core/naming/nameLists";
 
-/** Refuses a new name that no list may have, or, where the convention binds, that it doesn't make. */
+/** Returns why a new name can't be: no list may have it, or the convention, where it binds, doesn't make it. */
 export function checkNames(
   standing: FactIndex,
   after: FactIndex,
   naming: HouseNaming,
   convention: "advises" | "binds",
-): void {
+): Refused | undefined {
   const before = wantedLists(standing);
   const wanted = wantedLists(after);
   const titles = new Map<string, string>();
@@ -24,7 +24,7 @@ export function checkNames(
     if (name === undefined || !open) continue;
     const twin = titles.get(name);
     if (twin !== undefined)
-      throw new Refusal(
+      return refused(
         422,
         "edit/name",
         t("rounds.bothAndWouldBeCalled", { twin, title, name }),
@@ -32,23 +32,25 @@ export function checkNames(
       );
     titles.set(name, title);
     if (before.get(key)?.name === name && before.get(key)?.open === true) continue;
-    checkNewName({ key, name, title }, after, naming, byConvention?.get(key));
+    const wrong = checkNewName({ key, name, title }, after, naming, byConvention?.get(key));
+    if (wrong !== undefined) return wrong;
   }
+  return undefined;
 }
 
-/** Refuses a new name of a list that is malformed, another list's, or not what the convention makes. */
+/** Returns what is wrong with the new name of one list: malformed, another list's, or not what the convention makes. */
 function checkNewName(
   { key, name, title }: { key: string; name: string; title: string },
   after: FactIndex,
   { rules }: HouseNaming,
   made: NamedList | undefined,
-): void {
+): Refused | undefined {
   const [fault] = faultsOfName(name, rules).filter(isHard);
   if (fault !== undefined)
-    throw new Refusal(422, "edit/name", nameFaultSentence(fault, name, rules), "name");
+    return refused(422, "edit/name", nameFaultSentence(fault, name, rules), "name");
   const holder = rules.heldBy(name);
   if (holder !== undefined && holder.key !== key && after.aliases.get(key)?.has(name) !== true)
-    throw new Refusal(
+    return refused(
       422,
       "edit/name",
       t("rounds.isBroken", {
@@ -59,10 +61,11 @@ function checkNewName(
     );
   const allowed = after.exemptions.get(key)?.get("convention")?.allowed;
   if (made !== undefined && name !== made.name && name !== made.proposal && name !== allowed)
-    throw new Refusal(
+    return refused(
       422,
       "edit/convention",
       t("rounds.theHousesConventionBindsIs", { title, proposal: made.proposal }),
       "convention",
     );
+  return undefined;
 }

@@ -7,7 +7,7 @@ import { houseOfLists, rulesBroken, type HouseOfLists } from "@amigo/core/lists/
 import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
 import { boundSentence } from "@amigo/core/posting/houseRules";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
-import { Refusal } from "../http/fault";
+import { refused, type Refused } from "../http/fault";
 import { outsideWords } from "../membership/outside";
 import { t } from "../texts/t";
 
@@ -30,14 +30,14 @@ export function freshlyBroken(
     .map(({ sentence }) => sentence);
 }
 
-/** The rules of a list must be within those of the house, and must not contradict each other. */
+/** Returns where the rules of a list aren't within those of the house, or contradict each other. */
 export function checkRules(
   edit: Edit,
   standing: FactIndex,
   after: FactIndex,
   insideDomain: string,
-): void {
-  if (edit.what !== "lists" && edit.what !== "recipe") return;
+): Refused | undefined {
+  if (edit.what !== "lists" && edit.what !== "recipe") return undefined;
   const [was, is] = [houseOfLists(standing), houseOfLists(after)];
   const isTouched = (list: WantedList): boolean =>
     edit.what === "recipe"
@@ -48,27 +48,29 @@ export function checkRules(
     const were = new Set(
       was.lists.get(list.key)?.refused.map(({ rule, chosen }) => `${rule} ${chosen}`),
     );
-    const refused = list.refused.find(({ rule, chosen }) => !were.has(`${rule} ${chosen}`));
-    if (refused !== undefined)
-      throw new Refusal(
+    const beyond = list.refused.find(({ rule, chosen }) => !were.has(`${rule} ${chosen}`));
+    if (beyond !== undefined)
+      return refused(
         422,
         "edit/house-rule",
         t("rounds.aCoordinatorCanChangeThat", {
           title: list.title,
-          kind: boundSentence(list.kind, refused.rule, refused.bound),
-          rule: wordsOf(refused.rule, refused.chosen),
+          kind: boundSentence(list.kind, beyond.rule, beyond.bound),
+          rule: wordsOf(beyond.rule, beyond.chosen),
         }),
-        refused.rule,
+        beyond.rule,
       );
     const [broken] = freshlyBroken(list.key, was, is, insideDomain);
     if (broken !== undefined)
-      throw new Refusal(422, "edit/invariant", t("rounds.isBroken", { title: list.title, broken }));
+      return refused(422, "edit/invariant", t("rounds.isBroken", { title: list.title, broken }));
   }
+  return undefined;
 }
 
-/** Addresses that are put on a list by hand must be such as its rules take. */
-export function checkKept(edit: Edit, after: FactIndex, insideDomain: string): void {
-  if (edit.what !== "lists" || edit.lists.every(({ keep = [] }) => keep.length === 0)) return;
+/** Returns which addresses that are put on a list by hand its rules don't take. */
+export function checkKept(edit: Edit, after: FactIndex, insideDomain: string): Refused | undefined {
+  if (edit.what !== "lists" || edit.lists.every(({ keep = [] }) => keep.length === 0))
+    return undefined;
   const guardians = new Set(
     [...after.people.values()].flatMap(({ role, addresses }) =>
       role === "guardian" ? [...addresses] : [],
@@ -84,7 +86,7 @@ export function checkKept(edit: Edit, after: FactIndex, insideDomain: string): v
         !(rules.outside === "guardians" && guardians.has(address)),
     );
     if (strange[0] !== undefined)
-      throw new Refusal(
+      return refused(
         422,
         "edit/outside",
         t("rounds.outsideYourDomainsAnd", {
@@ -95,4 +97,5 @@ export function checkKept(edit: Edit, after: FactIndex, insideDomain: string): v
         "outside",
       );
   }
+  return undefined;
 }

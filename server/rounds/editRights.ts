@@ -7,7 +7,7 @@ import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";
 import { staffId } from "@amigo/core/facts/subjects";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { Refusal } from "../http/fault";
+import { refused, type Refused } from "../http/fault";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
 import { listRolesAmong, findSite } from "./editRightsQueries";
@@ -25,83 +25,90 @@ export function editorOf({ id, name, role, siteId }: Caller): Editor {
 }
 
 /**
- * Refuses an edit beyond what somebody may: a coordinator everything; a site coordinator the lists of their site; and
+ * Returns where an edit goes beyond what somebody may: a coordinator may do everything; a site coordinator the lists of their site; and
  * both they and the staff lists of their own, which they lead, of people whom they know from the lists that they see.
  */
-export async function refuseBeyondRights(
+export async function checkRights(
   tx: Queries,
   edit: Edit,
   editor: Editor,
   standing: FactIndex,
   after: FactIndex,
   seasonId: number,
-): Promise<void> {
-  if (editor.role === "coordinator") return;
-  if (edit.what !== "lists") throw coordinatorOnly();
+): Promise<Refused | undefined> {
+  if (editor.role === "coordinator") return undefined;
+  if (edit.what !== "lists") return coordinatorOnly();
   const keys = edit.lists.map(({ key }) => key);
   const rows = await listRolesAmong(tx, editor.id, seasonId, keys);
   const there = new Map(rows.map((row) => [row.key, row]));
   const [site] = editor.siteId === null ? [] : await findSite(tx, editor.siteId);
   for (const { key, points, allow } of edit.lists) {
-    if (allow !== undefined && Object.keys(allow).length > 0) throw coordinatorOnly();
+    if (allow !== undefined && Object.keys(allow).length > 0) return coordinatorOnly();
     const wanted = wantedList(after, key);
     const row = there.get(key);
-    if (row !== undefined) refuseNotLed(editor, row, wanted?.title);
-    else
-      refuseNewList(
-        editor,
-        key,
-        points.leads ?? "",
-        site !== undefined && wanted?.site === site.name,
-      );
+    const isAtSite = site !== undefined && wanted?.site === site.name;
+    const beyond =
+      row === undefined
+        ? checkNewList(editor, key, points.leads ?? "", isAtSite)
+        : checkLed(editor, row, wanted?.title);
+    if (beyond !== undefined) return beyond;
     const isSame =
       (points.audience ?? "") === "" ||
       standing.lists.get(key)?.get("audience") === points.audience;
-    if (wanted !== undefined && !isSame) await refuseStrangers(tx, editor, wanted, after);
+    if (wanted === undefined || isSame) continue;
+    const strangers = await checkStrangers(tx, editor, wanted, after);
+    if (strangers !== undefined) return strangers;
   }
+  return undefined;
 }
 
-function coordinatorOnly(): Refusal {
-  return new Refusal(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
+function coordinatorOnly(): Refused {
+  return refused(403, "edit/reach", t("rounds.onlyACoordinatorCanChange"));
 }
 
-/** Refuses to change a list that somebody neither leads nor looks after as its site's coordinator. */
-function refuseNotLed(
+/** Returns a refusal where somebody neither leads a list nor looks after it as its site's coordinator. */
+function checkLed(
   editor: Editor,
   { role, siteId }: { role: string | null; siteId: number | null },
   title: string | undefined,
-): void {
+): Refused | undefined {
   const isOfSite =
     editor.role === "site coordinator" && siteId !== null && siteId === editor.siteId;
   if (role !== "lead" && !isOfSite)
-    throw new Refusal(
+    return refused(
       403,
       "edit/reach",
       t("rounds.youDoNotLeadSo", { title: title ?? t("rounds.thisList") }),
     );
+  return undefined;
 }
 
-/** Refuses to make a list of a recipe at another site, or one that somebody else would lead. */
-function refuseNewList(editor: Editor, key: string, leads: string, isAtSite: boolean): void {
+/** Returns a refusal of a new list of a recipe at another site, or one that somebody else would lead. */
+function checkNewList(
+  editor: Editor,
+  key: string,
+  leads: string,
+  isAtSite: boolean,
+): Refused | undefined {
   if (listKeyParts(key) !== undefined) {
-    if (editor.role !== "site coordinator" || !isAtSite) throw coordinatorOnly();
-    return;
+    return editor.role === "site coordinator" && isAtSite ? undefined : coordinatorOnly();
   }
   if (!leads.split(" ").includes(staffId(editor.id)))
-    throw new Refusal(403, "edit/reach", t("rounds.whoeverMakesAListLeads"), "leads");
+    return refused(403, "edit/reach", t("rounds.whoeverMakesAListLeads"), "leads");
+  return undefined;
 }
 
-/** Refuses an audience to which people belong whom its editor may not know. */
-async function refuseStrangers(
+/** Returns a refusal of an audience to which people belong whom its editor may not know. */
+async function checkStrangers(
   tx: Queries,
   editor: Editor,
   { audience }: WantedList,
   after: FactIndex,
-): Promise<void> {
+): Promise<Refused | undefined> {
   const known = (await knownPeople(tx, { ...editor, email: "", by: "session" })).people;
   const stranger = whoBelongs(audience, after).find(({ person }) => !known.has(person.id));
   if (stranger !== undefined)
-    throw new Refusal(
+    return refused(
       403,
       "edit/reach",
       t("rounds.thisAudienceReachesPeopleWho", {
@@ -110,4 +117,5 @@ async function refuseStrangers(
       }),
       "audience",
     );
+  return undefined;
 }

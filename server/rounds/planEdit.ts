@@ -14,7 +14,7 @@ import { planRound } from "@amigo/core/step/planRound";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { houseNaming, nameMissing, type HouseNaming } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
@@ -22,7 +22,7 @@ import { countByList, countChanges } from "@amigo/core/step/netChanges";
 import { guardStep } from "../change/guardStep";
 import { recountOpen } from "../change/countRound";
 import { describeCause } from "../change/storeCauses";
-import { type Editor, refuseBeyondRights } from "./editRights";
+import { type Editor, checkRights } from "./editRights";
 import { storeDone } from "../change/storeDone";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
@@ -69,12 +69,12 @@ async function plan(
     naming: naming.rules,
   });
   const after = indexFacts(facts);
-  checkEdit(edit, standing, after, naming, settings.convention);
-  if (!asGranted) await refuseBeyondRights(tx, edit, editor, standing, after, current.id);
+  refuse(checkEdit(edit, standing, after, naming, settings.convention));
+  if (!asGranted) refuse(await checkRights(tx, edit, editor, standing, after, current.id));
   if (asked !== undefined)
-    await refuseBeyondRights(tx, asked.edit, asked.editor, standing, after, current.id);
-  checkRules(edit, standing, after, settings.insideDomain);
-  checkKept(edit, after, settings.insideDomain);
+    refuse(await checkRights(tx, asked.edit, asked.editor, standing, after, current.id));
+  refuse(checkRules(edit, standing, after, settings.insideDomain));
+  refuse(checkKept(edit, after, settings.insideDomain));
   return {
     ...(await planFacts(tx, current.id, {
       stand,
