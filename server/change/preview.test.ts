@@ -99,15 +99,21 @@ async function previewed(round: number, before: ReadonlySet<string>): Promise<Se
   const { rows } = await house.amigo.context.db.execute<{ changes: string }>(
     sql`select changes from cause where round = ${round} and decision = 'accepted' order by position`,
   );
-  const after = new Set(before);
+  // Each change puts somebody on a list or takes them off. A class that is gone empties its lists after all else, whatever
+  // place its cause has, so what the changes come to is their sum.
+  const places = new Map([...before].map((place) => [place, 1]));
+  const move = (place: string, by: number): void => {
+    places.set(place, (places.get(place) ?? 0) + by);
+  };
   for (const { list, kind, address, instead } of rows.flatMap(
     ({ changes }) => JSON.parse(changes) as Change[],
   )) {
-    if (kind === "leaves") after.delete(`${list} ${address}`);
-    else after.add(`${list} ${address}`);
-    if (instead !== undefined) after.delete(`${list} ${instead}`);
+    move(`${list} ${address}`, kind === "leaves" ? -1 : 1);
+    if (instead !== undefined) move(`${list} ${instead}`, -1);
   }
-  return after;
+  for (const [place, times] of places)
+    expect([place, times >= 0 && times <= 1]).toEqual([place, true]);
+  return new Set([...places].flatMap(([place, times]) => (times > 0 ? [place] : [])));
 }
 
 test("what a round shows, with whatever is held, is what the lists hold once it is carried out", async () => {

@@ -17,6 +17,8 @@ const DAYS = 4;
 const LOOK_EVERY = 2_000;
 /** How many copies are claimed ahead for each connection, so that none waits for the database. */
 const AHEAD = 20;
+/** How many copies may be sent and not yet written down, for each connection: so many go on while the database writes the ones before. */
+const UNWRITTEN = 4;
 /** Pages with posts are told of progress at most this often, in milliseconds. */
 const TELL_EVERY = 300;
 
@@ -168,7 +170,7 @@ export class Deliverer {
       }
       void this.flush();
       // A slow database slows sending, and one that is away stops it: what isn't written down could be sent twice.
-      while (this.running && this.unwritten >= this.context.settings.connections)
+      while (this.running && this.unwritten >= this.context.settings.connections * UNWRITTEN)
         await this.flush();
     }
   }
