@@ -5,7 +5,7 @@ import { nameKey } from "../identity/sameName";
 import { splitName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 
-/** So many coaches' names are kept in the form in which they are compared; a house has far fewer. */
+/** How many coaches' names are kept in the form in which they are compared; a house has far fewer. */
 const MOST_NAMES = 5000;
 const NAME_KEYS = new Map<string, string>();
 

@@ -17,7 +17,7 @@ const DAYS = 4;
 const LOOK_EVERY = 2_000;
 /** How many copies are claimed ahead for each connection, so that none waits for the database. */
 const AHEAD = 20;
-/** How many copies may be sent and not yet written down, for each connection: so many go on while the database writes the ones before. */
+/** How many copies for each connection may be sent and not yet written down, so that sending goes on while the database writes. */
 const UNWRITTEN = 4;
 /** Pages with posts are told of progress at most this often, in milliseconds. */
 const TELL_EVERY = 300;

@@ -4,7 +4,7 @@ export interface CellPlace {
   column: number;
 }
 
-/** What a board has: so many lines and columns, and a cell to go to in some places. */
+/** How many lines and columns a board has, and where it has a cell to go to. */
 export interface GridSize {
   lines: number;
   columns: number;

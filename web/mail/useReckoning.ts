@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import type { DraftContent } from "@amigo/contract/drafts";
 import { useReckonDraftQuery } from "../data/drafts";
 
-/** The reckoning follows once whom it goes to has rested for so many milliseconds. */
+/** How long the recipients must stay the same before they are counted, in milliseconds. */
 const RESTS = 250;
 
 /** How many a mail reaches, always as it is now, and what its writer is asked before it is sent. */
