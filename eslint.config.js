@@ -1,6 +1,7 @@
 import hooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 import { noImportCircles } from "./scripts/lint/noImportCircles.mjs";
+import { useRefusals } from "./scripts/lint/useRefusals.mjs";
 
 const PACKAGES = [
   "language",
@@ -233,6 +234,14 @@ export default tseslint.config(
         },
       ],
     },
+  },
+  {
+    files: ["server/**/*.ts"],
+    // Here requests are answered.
+    ignores: ["server/http/**", "server/makeApp.ts", ...READ_FROM_TOP],
+    languageOptions: { parserOptions: { projectService: true } },
+    plugins: { refusals: { rules: { use: useRefusals } } },
+    rules: { "refusals/use": "error" },
   },
   {
     files: ["web/**/*.{ts,tsx}"],

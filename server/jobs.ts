@@ -1,3 +1,4 @@
+import { refuse } from "./http/fault";
 import PgBoss from "pg-boss";
 import type { Context } from "./context";
 import type { Topic } from "./events/events";
@@ -60,14 +61,14 @@ const PROMPTED: readonly Prompted[] = [
 /** What a new day brings, looked for every hour: there are houses in every time zone. Last days end before rounds are worked out anew, so that they are no causes there. */
 async function newDay(context: Context, now: Date): Promise<void> {
   await sweep(context.db);
-  await returnForgotten(context.db);
+  await returnForgotten(context);
   await eraseOld(context);
   await removeOverTime(context, now);
-  await context.desk.run("endUntil", { now });
+  refuse(await context.desk.run("endUntil", { now }));
   await warnOfEnds(context, now);
   await carryOutDue(context, now, true);
-  await context.desk.run("endStaff", undefined);
-  await context.desk.run("reopenRound", undefined);
+  refuse(await context.desk.run("endStaff", undefined));
+  refuse(await context.desk.run("reopenRound", undefined));
 }
 
 /**
@@ -97,7 +98,7 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
       await boss.send(READ, { source }, { singletonKey: source });
   });
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
-    for (const { data } of jobs) await keepItself(context, data.source);
+    for (const { data } of jobs) refuse(await keepItself(context, data.source));
   });
   await boss.schedule(DUE, "* * * * *");
   for (const { name, cron, within, work } of RECURRING) {

@@ -51,14 +51,14 @@ export interface Settings {
   tls: { keyFile: string; certFile: string } | undefined;
   /** The file with the key that signs lists' mail; undefined for one of our own making in the data folder. */
   dkimKey: string | undefined;
-  /** At most so many copies leave in a minute, in all and to one domain; 0 for no limit. */
+  /** How many copies may leave in a minute, in all and to one domain; 0 for no limit. */
   perMinute: number;
   domainPerMinute: number;
   /** How many answers to sign-up forms one network address may send in a minute. */
   formPerMinute: number;
   /** How many connections to the relay are kept. */
   connections: number;
-  /** After so many seconds without a sign of life, the copies that a worker had claimed are free for another. */
+  /** After how many seconds without a sign of life the copies that a worker had claimed are free for another. */
   claimSeconds: number;
   roles: ReadonlySet<ProcessRole>;
   /** The folder whose files sources may watch; undefined for none. */

@@ -53,7 +53,7 @@ export function digestContents(house: string, lists: readonly DigestOfList[], pa
   };
 }
 
-/** The beginning of a text in one line of at most so many signs, cut between words. */
+/** Returns the beginning of a text in one line of at most the given length, cut between words. */
 export function beginningOf(text: string, most = 160): string {
   const line = text
     .split(/\r?\n/)

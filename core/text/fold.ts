@@ -30,7 +30,7 @@ export function fold(text: string): string {
   return folded;
 }
 
-/** The same few names, classes and titles are folded over and over; what is short is remembered, so many at most. */
+/** The same few names, classes and titles are folded over and over; what is short is remembered, up to this many. */
 const KNOWN = new Map<string, string>();
 const SHORT = 80;
 const MOST = 60_000;

@@ -1,7 +1,8 @@
+import { Refused } from "../refused";
 import type { Context as HonoContext } from "hono";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import { networkAddress } from "../http/networkAddress";
 import { checkPassword } from "./signIn";
 import { t } from "../texts/t";
@@ -19,11 +20,8 @@ export async function confirmPassword(
   password: string,
   field: string,
 ): Promise<void> {
-  await checkPassword(db, caller.email, password, networkAddress(http, settings)).catch(
-    (failure: unknown) => {
-      throw failure instanceof Refusal && failure.status === 401
-        ? new Refusal(422, "password/wrong", t("accounts.thisIsNotYourCurrent"), field)
-        : failure;
-    },
-  );
+  const found = await checkPassword(db, caller.email, password, networkAddress(http, settings));
+  if (found instanceof Refused && found.status === 401)
+    throw new Refusal(422, "password/wrong", t("accounts.thisIsNotYourCurrent"), field);
+  refuse(found);
 }

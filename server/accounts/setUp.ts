@@ -1,6 +1,6 @@
-import { type postSetUp } from "@amigo/contract/accounts";
+import type { postSetUp } from "@amigo/contract/accounts";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
@@ -25,7 +25,7 @@ export async function setUp(
     if (body.code.toUpperCase() !== setUpCode(context.dkim))
       throw new Refusal(403, "set-up/code", t("accounts.thisIsNotTheSet"), "code");
   }
-  const id = await setUpHouse(db, body);
+  const id = orRefuse(await setUpHouse(db, body));
   await beginSession(context, http, id);
   return { done: true as const };
 }

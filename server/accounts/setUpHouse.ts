@@ -1,3 +1,5 @@
+import { refused, type Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import type { z } from "zod";
 import type { SetUp } from "@amigo/contract/accounts";
 import { passwordFault } from "./passwordFault";
@@ -6,7 +8,6 @@ import type { Database } from "../db/connect";
 import { storeFirst } from "../facts/first";
 import { storeStaff } from "../facts/staff";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { storeHouse, storeFirstSeason, storeFirstCoordinator } from "./queries";
@@ -15,15 +16,18 @@ import { storeHouse, storeFirstSeason, storeFirstCoordinator } from "./queries";
  * Sets up a house that holds nothing yet, with its season, recipes and first coordinator.
  *
  * @returns the coordinator's account id
- * @throws Refusal 409 when the house is set up already
+ * Refused with 409 when the house is set up already.
  */
-export async function setUpHouse(db: Database, wanted: z.output<typeof SetUp>): Promise<string> {
+export async function setUpHouse(
+  db: Database,
+  wanted: z.output<typeof SetUp>,
+): Promise<string | Refused> {
   const fault = passwordFault(wanted.password, [wanted.name, wanted.email, wanted.house]);
-  if (fault !== undefined) throw new Refusal(400, "password/weak", fault, "password");
+  if (fault !== undefined) return refused(400, "password/weak", fault, "password");
   const passwordHash = await hashPassword(wanted.password);
-  return db.transaction(async (tx) => {
+  return inTransaction(db, async (tx) => {
     const made = await storeHouse(tx, wanted);
-    if (made.length === 0) throw new Refusal(409, "set-up/done", t("accounts.thisHouseIsSetUp"));
+    if (made.length === 0) return refused(409, "set-up/done", t("accounts.thisHouseIsSetUp"));
     const current = await storeFirstSeason(tx, wanted.season);
     await storeFirst(tx, current?.id ?? 0, wanted.name);
     const first = await storeFirstCoordinator(tx, wanted.name, wanted.email, passwordHash);

@@ -1,5 +1,5 @@
+import { type Refused, refused } from "../refused";
 import type { Database, Queries } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { notify } from "../events/events";
 import { countTry, forgiveTry, type TryLimit } from "../http/limitTries";
 import { record } from "../events/record";
@@ -28,22 +28,22 @@ let decoy: Promise<string> | undefined;
  * Checks an address and a password. Wrong and unknown are answered alike and take as long.
  *
  * @param from the network of the caller, for the limit on attempts
- * @throws Refusal 401, or 429 when there were too many failed attempts
+ * Refused with 401, or 429 when there were too many failed attempts.
  */
 export async function checkPassword(
   db: Database,
   email: string,
   password: string,
   from: string,
-): Promise<{ id: string; name: string; email: string }> {
+): Promise<{ id: string; name: string; email: string } | Refused> {
   const counted = await countTry(db, signInLimits(email, from));
-  if (counted === undefined) throw tooManySignIns();
+  if (counted === undefined) return tooManySignIns();
   const found = await findAccountByEmail(db, email);
   decoy ??= hashPassword(makeToken());
   const matches = await passwordMatches(password, found?.passwordHash || (await decoy));
   if (found === undefined || !matches) {
     await recordFailure(db, email, from);
-    throw new Refusal(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"), "password");
+    return refused(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"), "password");
   }
   await forgiveTry(db, counted);
   await clearFailures(db, email);
@@ -72,8 +72,8 @@ export function signInLimits(email: string, from: string): TryLimit[] {
   ];
 }
 
-export const tooManySignIns = (): Refusal =>
-  new Refusal(429, "sign-in/too-many", t("accounts.thereWereTooManyAttempts"));
+export const tooManySignIns = (): Refused =>
+  refused(429, "sign-in/too-many", t("accounts.thereWereTooManyAttempts"));
 
 /** Starts a session and answers its secret, which goes into the cookie and nowhere else. */
 export async function startSession(

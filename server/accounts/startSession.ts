@@ -1,8 +1,8 @@
-import { type postSignIn, type postDemoSignIn, type postSignOut } from "@amigo/contract/accounts";
+import type { postSignIn, postDemoSignIn, postSignOut } from "@amigo/contract/accounts";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import { readSecret, forgetSecret } from "../http/cookies";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { networkAddress } from "../http/networkAddress";
 import { t } from "../texts/t";
@@ -16,7 +16,9 @@ export async function signInByPassword(
   { body, http }: Request<typeof postSignIn>,
 ): Promise<Answer<typeof postSignIn>> {
   const { db, settings } = context;
-  const found = await checkPassword(db, body.email, body.password, networkAddress(http, settings));
+  const found = orRefuse(
+    await checkPassword(db, body.email, body.password, networkAddress(http, settings)),
+  );
   return { done: await passFirstStep(context, http, found, t("shared.signedIn")) };
 }
 

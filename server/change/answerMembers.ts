@@ -1,6 +1,7 @@
+import { refused, Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { welcome } from "../membership/greet";
 import { whoBelongs } from "../membership/whoBelongs";
@@ -21,14 +22,13 @@ export async function agree(
     ids,
     yes,
   }: { actor: Actor; listId: string; ids: readonly string[]; yes: boolean },
-): Promise<{ members: number }> {
-  return db.transaction(async (tx) => {
+): Promise<{ members: number } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const rows = await answerWaiting(tx, yes, listId, ids);
-    if (rows.length === 0)
-      throw new Refusal(409, "agree/done", t("rounds.somebodyHasDecidedOnThis"));
+    if (rows.length === 0) return refused(409, "agree/done", t("rounds.somebodyHasDecidedOnThis"));
     for (const { address, reason, lastDay, by, words } of yes ? rows : []) {
-      await changeKept(
+      const wrong = await changeKept(
         tx,
         actor,
         listId,
@@ -41,6 +41,7 @@ export async function agree(
         }),
         t("rounds.agreedThatComesOntoThis", { name: actor.name, address, by }),
       );
+      if (wrong instanceof Refused) return wrong;
       if (words !== null) await welcome(tx, listId, [address], words);
     }
     if (!yes)
@@ -61,14 +62,14 @@ export async function agree(
 export async function answerAsk(
   db: Database,
   { id }: { id: string },
-): Promise<{ member: boolean }> {
-  return db.transaction(async (tx) => {
+): Promise<{ member: boolean } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const asked = await answerQuestionOf(tx, id);
     if (asked === undefined) return { member: true };
     const { listId, address, reason, lastDay, by, words } = asked;
     if (asked.origin === "hand") {
-      await changeKept(
+      const wrong = await changeKept(
         tx,
         { id: null, name: address },
         listId,
@@ -76,6 +77,7 @@ export async function answerAsk(
         () => ({ side: "on", reason: t("rounds.askedBySaidYes", { reason, by }), by, lastDay }),
         t("rounds.wasAskedByAndSaid", { address, by }),
       );
+      if (wrong instanceof Refused) return wrong;
       if (words !== null) await welcome(tx, listId, [address], words);
       return { member: true };
     }

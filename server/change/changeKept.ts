@@ -1,8 +1,8 @@
+import { noSuch, type Refused, refused } from "../refused";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { storeFacts } from "../facts/queries";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
@@ -21,7 +21,7 @@ type KeptValue = Extract<Fact, { kind: "kept" }>["value"];
  * Keeps addresses on a list or off it, or ends that, and writes the memberships that follow. The open round is counted again.
  *
  * @param valueOf how each address is kept; undefined where its audience alone decides from now on
- * @throws Refusal 409 when the list is closed
+ * Refused with 409 when the list is closed.
  */
 export async function changeKept(
   tx: Queries,
@@ -30,12 +30,12 @@ export async function changeKept(
   addresses: readonly string[],
   valueOf: ((address: string) => KeptValue) | undefined,
   sentence: string,
-): Promise<{ members: Set<string> }> {
+): Promise<{ members: Set<string> } | Refused> {
   const list = await findList(tx, listId);
-  if (list === undefined) throw notFound("list");
-  if (list.closedAt !== null) throw new Refusal(409, "list/closed", t("rounds.thisListIsClosedSo"));
+  if (list === undefined) return noSuch("list");
+  if (list.closedAt !== null) return refused(409, "list/closed", t("rounds.thisListIsClosedSo"));
   const old = (await findKeptAmong(tx, list.seasonId, list.key, addresses)) as Fact[];
-  if (valueOf === undefined && old.length === 0) throw notFound("entry");
+  if (valueOf === undefined && old.length === 0) return noSuch("entry");
   const at = new Date().toISOString();
   const values = new Map(
     addresses.flatMap((address) =>

@@ -1,7 +1,8 @@
+import { Refused, noSuch, refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { day } from "@amigo/language/message";
 import type { Adding } from "@amigo/core/lists/recipe";
 import type { Database, Queries } from "../db/connect";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { welcome } from "../membership/greet";
 import { admit, outsideWords } from "../membership/outside";
@@ -29,8 +30,8 @@ export interface WantedKeep {
 export async function keepAddress(
   db: Database,
   { actor, keep }: { actor: Actor; keep: WantedKeep },
-): Promise<{ member: boolean }> {
-  return db.transaction(async (tx) => {
+): Promise<{ member: boolean } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     return keepAddressIn(tx, actor, keep);
   });
@@ -41,9 +42,12 @@ export async function keepAddressIn(
   tx: Queries,
   actor: Actor,
   { listId, address, side, reason, lastDay }: WantedKeep,
-): Promise<{ member: boolean }> {
-  if (side === "on") await refuseOrWait(tx, actor, listId, [address]);
-  const { members } = await changeKept(
+): Promise<{ member: boolean } | Refused> {
+  if (side === "on") {
+    const wrong = await refuseOrWait(tx, actor, listId, [address]);
+    if (wrong instanceof Refused) return wrong;
+  }
+  const changed = await changeKept(
     tx,
     actor,
     listId,
@@ -57,6 +61,8 @@ export async function keepAddressIn(
       reason,
     }),
   );
+  if (changed instanceof Refused) return changed;
+  const { members } = changed;
   return { member: members.has(address) };
 }
 
@@ -64,10 +70,10 @@ export async function keepAddressIn(
 export async function letGo(
   db: Database,
   { actor, listId, address }: { actor: Actor; listId: string; address: string },
-): Promise<{ member: boolean }> {
-  return db.transaction(async (tx) => {
+): Promise<{ member: boolean } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
-    const { members } = await changeKept(
+    const changed = await changeKept(
       tx,
       actor,
       listId,
@@ -75,6 +81,8 @@ export async function letGo(
       undefined,
       t("rounds.noLongerKeepsOnOr", { name: actor.name, address }),
     );
+    if (changed instanceof Refused) return changed;
+    const { members } = changed;
     return { member: members.has(address) };
   });
 }
@@ -96,10 +104,11 @@ export interface WantedMembers {
 export async function addMembers(
   db: Database,
   { actor, wanted }: { actor: Actor; wanted: WantedMembers },
-): Promise<AddedMembers> {
-  return db.transaction(async (tx) => {
+): Promise<AddedMembers | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
-    return countAdded(await addMembersIn(tx, actor, wanted));
+    const added = await addMembersIn(tx, actor, wanted);
+    return added instanceof Refused ? added : countAdded(added);
   });
 }
 
@@ -126,18 +135,19 @@ export function countAdded({ added, asked, already, waiting }: AddedAddresses): 
 /**
  * The same within a transaction that holds the lock, told address by address.
  *
- * @throws Refusal 422 when the rules of the list do not take one of the addresses
+ * Refused with 422 when the rules of the list do not take one of the addresses.
  */
 export async function addMembersIn(
   tx: Queries,
   actor: Actor,
   wanted: WantedMembers,
-): Promise<AddedAddresses> {
+): Promise<AddedAddresses | Refused> {
   const { listId, how, reason, lastDay, reasons, words = how === "ask" ? undefined : "" } = wanted;
   const there = new Set((await listMemberAddresses(tx, listId)).map(({ address }) => address));
   const all = [...new Set(wanted.addresses)];
   const fresh = all.filter((address) => !there.has(address));
   const waiting = await refuseOrWait(tx, actor, listId, fresh);
+  if (waiting instanceof Refused) return waiting;
   const now = fresh.filter((address) => !waiting.has(address));
   const byReason = (addresses: readonly string[]): Map<string, string[]> => {
     const groups = new Map<string, string[]>();
@@ -190,7 +200,7 @@ export async function addMembersIn(
     });
     return { ...answer, asked: now };
   }
-  await changeKept(
+  const wrong = await changeKept(
     tx,
     actor,
     listId,
@@ -203,6 +213,7 @@ export async function addMembersIn(
       reason,
     }),
   );
+  if (wrong instanceof Refused) return wrong;
   if (how === "welcome") await welcome(tx, listId, now, words);
   return { ...answer, added: now };
 }
@@ -213,18 +224,18 @@ async function refuseOrWait(
   actor: Actor,
   listId: string,
   addresses: readonly string[],
-): Promise<Set<string>> {
+): Promise<Set<string> | Refused> {
   const list = await findList(tx, listId);
-  if (list === undefined) throw notFound("list");
-  const { refused, waiting } = await admit(tx, list, addresses);
-  const [first] = refused;
+  if (list === undefined) return noSuch("list");
+  const { refused: barred, waiting } = await admit(tx, list, addresses);
+  const [first] = barred;
   if (first !== undefined)
-    throw new Refusal(
+    return refused(
       422,
       "keep/outside",
       t("rounds.outsideYourDomainsAnd", {
         first,
-        more: refused.size - 1,
+        more: barred.size - 1,
         why: outsideWords(list.rules),
       }),
       "outside",

@@ -1,3 +1,5 @@
+import { Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { leaveNote } from "@amigo/core/mail/requestNotes";
 import type { Database, Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
@@ -35,8 +37,8 @@ export type LeftByLink = (Left & { address: string }) | { is: "no link" };
 export async function leaveList(
   db: Database,
   { leaving, mail }: { leaving: Leaving; mail?: AskedByMail | undefined },
-): Promise<Left> {
-  return db.transaction(async (tx) => {
+): Promise<Left | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     return leaveIn(tx, leaving, mail);
   });
@@ -46,13 +48,14 @@ export async function leaveList(
 export async function leaveByLink(
   db: Database,
   { token, mail }: { token: string; mail?: AskedByMail | undefined },
-): Promise<LeftByLink> {
-  return db.transaction(async (tx) => {
+): Promise<LeftByLink | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const link = await takeLink(tx, token, "leave");
     if (link === undefined) return { is: "no link" };
     const { about: listId, address } = link;
     const left = await leaveIn(tx, { listId, address, reason: t("posting.leftByMail") }, mail);
+    if (left instanceof Refused) return left;
     return { ...left, address };
   });
 }
@@ -61,7 +64,7 @@ async function leaveIn(
   tx: Queries,
   { listId, address, reason }: Leaving,
   mail: AskedByMail | undefined,
-): Promise<Left> {
+): Promise<Left | Refused> {
   const list = await findList(tx, listId);
   const is =
     list === undefined || (await findMembership(tx, listId, address)) === undefined
@@ -69,12 +72,14 @@ async function leaveIn(
       : list.closedAt !== null
         ? "closed"
         : "left";
-  if (is === "left")
-    await keepAddressIn(
+  if (is === "left") {
+    const wrong = await keepAddressIn(
       tx,
       { id: null, name: address },
       { listId, address, side: "off", reason, lastDay: "" },
     );
+    if (wrong instanceof Refused) return wrong;
+  }
   const title = list?.title ?? "";
   if (mail !== undefined && list !== undefined)
     await sendNote(

@@ -7,7 +7,7 @@ import type { Queries } from "./connect";
 /** What a column can be given. */
 export type CopyValue = string | number | boolean | null | readonly string[];
 
-/** So many letters go to the database at once. */
+/** How many letters go to the database at once. */
 const CHUNK = 256 * 1024;
 
 /**

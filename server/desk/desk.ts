@@ -1,5 +1,5 @@
 import { Worker } from "node:worker_threads";
-import { Refusal } from "../http/fault";
+import { Refused, refused } from "../refused";
 import type { OnProgress } from "../change/openRound";
 import type { Answered, Asked, TaskName } from "./tasks";
 import { programAddress } from "../programAddress";
@@ -18,7 +18,7 @@ export type FromDesk = { id: number } & (
   | { answer: unknown }
   | {
       refusal: {
-        status: Refusal["status"];
+        status: Refused["status"];
         type: string;
         detail: string;
         field: string | undefined;
@@ -33,7 +33,7 @@ interface Waiting extends ToDesk {
   reject: (failure: Error) => void;
 }
 
-/** So much memory, in MB, may one thread take before it is ended; the rest of the process goes on. */
+/** How much memory, in MB, one thread may take before it is ended; the rest of the process goes on. */
 const MEMORY_MB = 1024;
 
 /** Room for what is young, in MB: with the usual little of it, a large sheet spends a quarter of its time on tidying up. */
@@ -61,13 +61,13 @@ export class Desk {
   /**
    * Has a task done.
    *
-   * @throws Refusal as the task does; Refusal 409 `stopped` when `signal` ends it
+   * @returns what the task returns, or what it refuses; refused with `stopped` when `signal` ends it
    */
   run<Name extends TaskName>(
     task: Name,
     ask: Asked<Name>,
     { tell = () => undefined, signal }: { tell?: OnProgress; signal?: AbortSignal } = {},
-  ): Promise<Answered<Name>> {
+  ): Promise<Answered<Name> | Refused> {
     return new Promise((resolve, reject) => {
       if (this.closed) {
         reject(new Error("Amigo is closing"));
@@ -78,11 +78,11 @@ export class Desk {
         task,
         ask,
         tell,
-        resolve: (answer) => resolve(answer as Answered<Name>),
+        resolve: (answer) => resolve(answer as Answered<Name> | Refused),
         reject,
       };
       if (signal?.aborted === true) {
-        reject(new Refusal(409, "stopped", t("desk.thisWasStoppedNothingOf")));
+        resolve(stopped());
         return;
       }
       signal?.addEventListener("abort", () => this.stop(waiting), { once: true });
@@ -117,7 +117,7 @@ export class Desk {
       this.replaceThread(
         worker,
         failure.code === "ERR_WORKER_OUT_OF_MEMORY"
-          ? new Refusal(413, "reading/too-large", t("desk.thisIsMoreThanAmigo"))
+          ? refused(413, "reading/too-large", t("desk.thisIsMoreThanAmigo"))
           : failure,
       ),
     );
@@ -135,24 +135,20 @@ export class Desk {
     this.current = undefined;
     if ("answer" in said) current.resolve(said.answer);
     else if ("refusal" in said)
-      current.reject(
-        new Refusal(
-          said.refusal.status,
-          said.refusal.type,
-          said.refusal.detail,
-          said.refusal.field,
-        ),
+      current.resolve(
+        refused(said.refusal.status, said.refusal.type, said.refusal.detail, said.refusal.field),
       );
     else current.reject(new Error(said.failure));
     this.begin();
   }
 
-  private replaceThread(worker: Worker, failure: Error): void {
+  private replaceThread(worker: Worker, failure: Error | Refused): void {
     if (worker !== this.worker) return;
     this.worker = undefined;
     const { current } = this;
     this.current = undefined;
-    current?.reject(failure);
+    if (failure instanceof Refused) current?.resolve(failure);
+    else current?.reject(failure);
     this.begin();
   }
 
@@ -160,7 +156,7 @@ export class Desk {
     const at = this.queue.indexOf(waiting);
     if (at >= 0) this.queue.splice(at, 1);
     else if (this.current !== waiting) return;
-    waiting.reject(new Refusal(409, "stopped", t("desk.thisWasStoppedNothingOf")));
+    waiting.resolve(stopped());
     if (at >= 0) return;
     const { worker } = this;
     this.worker = undefined;
@@ -168,4 +164,8 @@ export class Desk {
     void worker?.terminate();
     this.begin();
   }
+}
+
+function stopped(): Refused {
+  return refused(409, "stopped", t("desk.thisWasStoppedNothingOf"));
 }

@@ -1,11 +1,6 @@
-import {
-  type getDrafts,
-  type getDraft,
-  type putDraft,
-  type deleteDraft,
-} from "@amigo/contract/drafts";
+import type { getDrafts, getDraft, putDraft, deleteDraft } from "@amigo/contract/drafts";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { ownDraft } from "./sendDraft";
@@ -26,7 +21,7 @@ export async function showDraft(
   { db }: Context,
   { params, caller }: Request<typeof getDraft>,
 ): Promise<Answer<typeof getDraft>> {
-  return draftWithFiles(db, await ownDraft(db, caller, params.id));
+  return draftWithFiles(db, orRefuse(await ownDraft(db, caller, params.id)));
 }
 
 /** Stores a draft as it is being written; its writer chooses the id. */
@@ -44,7 +39,7 @@ export async function deleteDraftAndFiles(
   { db }: Context,
   { params, caller }: Request<typeof deleteDraft>,
 ): Promise<Answer<typeof deleteDraft>> {
-  await ownDraft(db, caller, params.id);
+  refuse(await ownDraft(db, caller, params.id));
   await removeDraft(db, params.id);
   return { done: true as const };
 }

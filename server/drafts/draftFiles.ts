@@ -1,6 +1,6 @@
-import { type postDraftFile, type deleteDraftFile } from "@amigo/contract/drafts";
+import type { postDraftFile, deleteDraftFile } from "@amigo/contract/drafts";
 import type { Context } from "../context";
-import { Refusal, notFound } from "../http/fault";
+import { orRefuse, refuse, Refusal, notFound } from "../http/fault";
 import type { Request, Answer, FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
 import { t } from "../texts/t";
@@ -18,7 +18,7 @@ export async function attachFile(
   { db }: Context,
   { params, body, caller }: Request<typeof postDraftFile>,
 ): Promise<Answer<typeof postDraftFile>> {
-  const draft = await ownDraft(db, caller, params.id);
+  const draft = orRefuse(await ownDraft(db, caller, params.id));
   const files = await filesOf(db, draft.id);
   if (files.length >= MOST_FILES)
     throw new Refusal(
@@ -56,7 +56,7 @@ export async function removeFile(
   { db }: Context,
   { params, caller }: Request<typeof deleteDraftFile>,
 ): Promise<Answer<typeof deleteDraftFile>> {
-  await ownDraft(db, caller, params.id);
+  refuse(await ownDraft(db, caller, params.id));
   await removeFileOf(db, params.file, params.id);
   return { done: true as const };
 }

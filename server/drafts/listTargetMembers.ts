@@ -1,4 +1,5 @@
-import { type getTargetMembers } from "@amigo/contract/drafts";
+import { orRefuse } from "../http/fault";
+import type { getTargetMembers } from "@amigo/contract/drafts";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
@@ -10,7 +11,7 @@ export async function listTargetMembers(
   { db }: Context,
   { params, caller }: Request<typeof getTargetMembers>,
 ): Promise<Answer<typeof getTargetMembers>> {
-  const found = await loadList(db, params.id, caller, "seen");
+  const found = orRefuse(await loadList(db, params.id, caller, "seen"));
   const rows = await listAddresses(db, found.id);
   const names = await namesBehind(
     db,

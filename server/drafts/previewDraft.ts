@@ -1,4 +1,5 @@
-import { type postPreview } from "@amigo/contract/drafts";
+import { orRefuse } from "../http/fault";
+import type { postPreview } from "@amigo/contract/drafts";
 import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -16,8 +17,8 @@ export async function previewDraft(
   { db }: Context,
   { params, body, caller }: Request<typeof postPreview>,
 ): Promise<Answer<typeof postPreview>> {
-  const draft = await ownDraft(db, caller, params.id);
-  const resolved = await resolveDraft(db, caller, draft.content);
+  const draft = orRefuse(await ownDraft(db, caller, params.id));
+  const resolved = orRefuse(await resolveDraft(db, caller, draft.content));
   // Of a list whose members the writer may not see, nobody is shown; how many they are is told by the reckoning.
   const isSeen = await seesMembers(
     db,

@@ -1,11 +1,11 @@
-import { said } from "@amigo/language/say";
+import { Refused } from "../refused";
+import { say, said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
 import { asksBefore } from "@amigo/core/mail/asksBefore";
 import { mergeFieldsIn } from "@amigo/core/mail/merge";
 import type { DraftContent, DraftReckoning } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { gettingOtherwise, refuseUnsendable, resolveDraft, type ResolvedDraft } from "./resolve";
 import { textOf } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
@@ -18,7 +18,7 @@ export async function reckonDraft(
   caller: Caller,
   content: DraftContent,
   files: number,
-): Promise<DraftReckoning> {
+): Promise<DraftReckoning | Refused> {
   const empty: DraftReckoning = {
     addresses: 0,
     families: 0,
@@ -32,29 +32,12 @@ export async function reckonDraft(
     asks: [],
   };
   if (content.to.length + content.cc.length + content.bcc.length === 0) return empty;
-  let resolved: ResolvedDraft;
-  try {
-    resolved = await resolveDraft(db, caller, content);
-  } catch (failure) {
-    if (failure instanceof Refusal && failure.status === 422)
-      return { ...empty, refused: [failure.detail] };
-    throw failure;
-  }
-  const refused: string[] = [];
-  try {
-    refuseUnsendable(
-      resolved,
-      content,
-      await mayLeadOf(
-        db,
-        caller,
-        resolved.lists.map(({ list }) => list.id),
-      ),
-    );
-  } catch (failure) {
-    if (!(failure instanceof Refusal)) throw failure;
-    refused.push(failure.detail);
-  }
+  const resolved = await resolveDraft(db, caller, content);
+  if (resolved instanceof Refused)
+    return resolved.status === 422 ? { ...empty, refused: [say(resolved.detail)] } : resolved;
+  const ids = resolved.lists.map(({ list }) => list.id);
+  const wrong = refuseUnsendable(resolved, content, await mayLeadOf(db, caller, ids));
+  const refused = wrong === undefined ? [] : [say(wrong.detail)];
   const { lists, people } = resolved;
   const counts = new Map<string, number>();
   for (const address of [

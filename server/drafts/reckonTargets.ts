@@ -1,4 +1,5 @@
-import { type postReckonDraft } from "@amigo/contract/drafts";
+import { orRefuse } from "../http/fault";
+import type { postReckonDraft } from "@amigo/contract/drafts";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { reckonDraft } from "./reckonDraft";
@@ -8,5 +9,5 @@ export async function reckonTargets(
   { db }: Context,
   { body, caller }: Request<typeof postReckonDraft>,
 ): Promise<Answer<typeof postReckonDraft>> {
-  return reckonDraft(db, caller, body.content, body.files);
+  return orRefuse(await reckonDraft(db, caller, body.content, body.files));
 }

@@ -1,3 +1,4 @@
+import { refused, Refused } from "../refused";
 import type { Said } from "@amigo/language/say";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { isInside } from "@amigo/core/address/isInside";
@@ -9,7 +10,6 @@ import type { Verdict } from "@amigo/core/posting/verdict";
 import type { DraftContent, Target } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { knownPeople, peoplePrivately } from "../membership/knownPeople";
 import { recipientsFor } from "../membership/addressesFor";
 import { loadList, type LoadedList } from "../membership/loadList";
@@ -62,9 +62,9 @@ export async function resolveDraft(
   content: DraftContent,
   size = 0,
   attachments: { type: string; size: number }[] = [],
-): Promise<ResolvedDraft> {
+): Promise<ResolvedDraft | Refused> {
   const house = await loadHouse(db);
-  if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  if (house === undefined) return refused(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const known = await knownPeople(db, caller);
   const familyOf = families(known);
   const stopped = await loadStopped(db);
@@ -84,26 +84,23 @@ export async function resolveDraft(
     for (const target of targets) {
       if (target.kind === "list") {
         if (lists.some(({ list }) => list.id === target.id)) continue;
-        const list = await loadList(db, target.id, caller, "found");
-        const { verdict } = await judge(db, list, caller.email, "signed-in", {
-          message: { ...PLAIN_MESSAGE, size, attachments },
+        const found = await resolveList(db, caller, target.id, leftOut, {
+          size,
+          attachments,
         });
-        const addresses =
-          verdict.outcome === "goes out" && verdict.reaches === "members"
-            ? (await listMemberAddresses(db, list.id))
-                .map(({ address }) => address)
-                .filter((address) => !leftOut.has(address))
-            : [];
-        const held = new Set(workingAddresses(addresses, stopped));
-        if (addresses.length > 0)
-          for (const one of await whoBelongs(db, list))
+        if (found instanceof Refused) return found;
+        const held = new Set(workingAddresses(found.addresses, stopped));
+        if (found.addresses.length > 0)
+          for (const one of await whoBelongs(db, found.list))
             (one.addresses.some((address) => held.has(address)) ? reached : unreachable).add(
               one.family,
             );
-        lists.push({ list, place, verdict, addresses });
+        lists.push({ ...found, place });
         continue;
       }
-      for (const one of await peopleBehind(db, caller, target, known, house.insideDomain)) {
+      const behind = await peopleBehind(db, caller, target, known, house.insideDomain);
+      if (behind instanceof Refused) return behind;
+      for (const one of behind) {
         const family = one.person === "" ? one.address : (familyOf.get(one.person) ?? one.person);
         if (leftOut.has(one.address)) continue;
         const works = one.address !== "" && !stopped.has(one.address);
@@ -122,6 +119,27 @@ export async function resolveDraft(
   };
 }
 
+/** Returns a list with what its rules make of the writer's mail, and the addresses that would get it. */
+async function resolveList(
+  db: Queries,
+  caller: Caller,
+  id: string,
+  leftOut: ReadonlySet<string>,
+  about: { size: number; attachments: { type: string; size: number }[] },
+): Promise<Omit<DraftList, "place"> | Refused> {
+  const list = await loadList(db, id, caller, "found");
+  if (list instanceof Refused) return list;
+  const { verdict } = await judge(db, list, caller.email, "signed-in", {
+    message: { ...PLAIN_MESSAGE, ...about },
+  });
+  if (verdict.outcome !== "goes out" || verdict.reaches !== "members")
+    return { list, verdict, addresses: [] };
+  const addresses = (await listMemberAddresses(db, list.id))
+    .map(({ address }) => address)
+    .filter((address) => !leftOut.has(address));
+  return { list, verdict, addresses };
+}
+
 /** The addresses of a single person, of the people on a private list, or one that was typed. An empty address stands for somebody who has none. */
 async function peopleBehind(
   db: Queries,
@@ -129,19 +147,22 @@ async function peopleBehind(
   target: Target,
   known: FactIndex,
   insideDomain: string,
-): Promise<{ address: string; name: string; person: string }[]> {
-  if (target.kind === "private")
-    return (await peoplePrivately(db, [target.id], caller)).flatMap(({ family, addresses }) =>
+): Promise<{ address: string; name: string; person: string }[] | Refused> {
+  if (target.kind === "private") {
+    const kept = await peoplePrivately(db, [target.id], caller);
+    if (kept instanceof Refused) return kept;
+    return kept.flatMap(({ family, addresses }) =>
       (addresses.length === 0 ? [""] : addresses).map((address) => ({
         address,
         name: "",
         person: family,
       })),
     );
+  }
   if (target.kind === "person") {
     const person = known.people.get(target.id);
     if (person === undefined)
-      throw new Refusal(
+      return refused(
         422,
         "draft/person",
         t("drafts.isNoLongerHereOr", { name: target.name }),
@@ -158,7 +179,7 @@ async function peopleBehind(
   }
   const read = readAddress(target.id, new Map());
   if (read.answer !== "clean")
-    throw new Refusal(422, "draft/address", noAddress(target.id, read), "to");
+    return refused(422, "draft/address", noAddress(target.id, read), "to");
   const person = [...known.people.values()].find(({ addresses }) => addresses.has(read.address));
   const name =
     target.name === target.id ? (person === undefined ? "" : nameOf(person)) : target.name;
@@ -176,14 +197,14 @@ export function refuseUnsendable(
   { lists, people }: ResolvedDraft,
   content: DraftContent,
   mayLead: (list: LoadedList) => boolean,
-): void {
+): Refused | undefined {
   if (lists.length + people.length === 0)
-    throw new Refusal(422, "draft/nobody", t("drafts.nobodyIsToGetIt"), "to");
+    return refused(422, "draft/nobody", t("drafts.nobodyIsToGetIt"), "to");
   if (
     [...content.to, ...content.cc, ...content.bcc].filter(({ kind }) => kind === "address").length >
     MOST_ADDRESSES
   )
-    throw new Refusal(
+    return refused(
       422,
       "draft/addresses",
       t("drafts.atMostSingleAddressesFor", { most: MOST_ADDRESSES }),
@@ -191,7 +212,7 @@ export function refuseUnsendable(
     );
   for (const { list, verdict } of lists) {
     if (verdict.outcome !== "goes out" && verdict.outcome !== "held")
-      throw new Refusal(
+      return refused(
         403,
         "post/refused",
         `${list.title}: ${verdict.reasons.map(({ sentence }) => sentence).join(" ")}`,
@@ -201,21 +222,21 @@ export function refuseUnsendable(
       lists.length + people.length > 1 &&
       (verdict.outcome === "held" || verdict.reaches === "leads")
     )
-      throw new Refusal(
+      return refused(
         422,
         "post/alone",
         t("drafts.takesYourMailOtherwiseThan", { title: list.title, outcome: verdict.outcome }),
         "to",
       );
     if (content.as === "list" && !mayLead(list))
-      throw new Refusal(
+      return refused(
         403,
         "draft/as-list",
         t("drafts.leadsAndCoordinatorsWriteAs", { title: list.title }),
         "as",
       );
     if (content.shown && list.rules.seen !== "yes")
-      throw new Refusal(
+      return refused(
         422,
         "draft/shown",
         t("drafts.byItsRulesTheMembers", { title: list.title }),
@@ -223,7 +244,7 @@ export function refuseUnsendable(
       );
   }
   if (content.as === "list" && lists.length === 0)
-    throw new Refusal(422, "draft/as-list", t("drafts.thereIsNoListThat"), "as");
+    return refused(422, "draft/as-list", t("drafts.thereIsNoListThat"), "as");
 }
 
 /** Of some addresses, who gets it otherwise than at once: in a digest, not while they rest, not at all as mail comes back. */

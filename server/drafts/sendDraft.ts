@@ -1,10 +1,10 @@
+import { Refused, refused } from "../refused";
 import { answeredBy, composeDraft, type DraftRow } from "./composeDraft";
 import { sentences } from "@amigo/language/message";
 import { fillMerge } from "@amigo/core/mail/merge";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { fieldsFor } from "../membership/fieldsFor";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
 import { readMessage } from "../posting/readMessage";
@@ -40,9 +40,10 @@ export async function sendDraft(
   row: DraftRow,
   asked: readonly string[] | undefined,
   script?: { text: string },
-): Promise<SentDraft> {
+): Promise<SentDraft | Refused> {
   const content = row.content;
   const written = await writtenIn(db, row, script);
+  if (written instanceof Refused) return written;
   const resolved = await resolveDraft(
     db,
     caller,
@@ -50,8 +51,10 @@ export async function sendDraft(
     written.size,
     written.files.filter(({ cid }) => cid === "").map(({ type, size }) => ({ type, size })),
   );
+  if (resolved instanceof Refused) return resolved;
   const lists = resolved.lists.map(({ list }) => list.id);
-  refuseUnsendable(resolved, content, await mayLeadOf(db, caller, lists));
+  const unsendable = refuseUnsendable(resolved, content, await mayLeadOf(db, caller, lists));
+  if (unsendable instanceof Refused) return unsendable;
   const addresses = [
     ...new Set([
       ...resolved.lists.flatMap((to) => to.addresses),
@@ -60,7 +63,8 @@ export async function sendDraft(
   ];
   if (asked !== undefined) {
     const asks = await asksOf(db, caller, content, resolved, addresses, written.files.length);
-    refuseUnasked(asks.filter(({ id }) => !asked.includes(id)));
+    const unasked = refuseUnasked(asks.filter(({ id }) => !asked.includes(id)));
+    if (unasked instanceof Refused) return unasked;
   }
   const made = await composeDraft(
     caller,
@@ -70,7 +74,8 @@ export async function sendDraft(
     resolved,
     await answeredBy(db, caller, content),
   );
-  refuseLarge(made.raw.length);
+  const tooLarge = refuseLarge(made.raw.length);
+  if (tooLarge instanceof Refused) return tooLarge;
   const about = await readMessage(made.raw);
   const leavesAt =
     script !== undefined ? undefined : new Date(Date.now() + resolved.house.undoSeconds * 1000);
@@ -108,14 +113,14 @@ async function writtenIn(
   db: Queries,
   { id, content }: DraftRow,
   script: { text: string } | undefined,
-): Promise<Written> {
+): Promise<Written | Refused> {
   const files = await listFiles(db, id);
   const html = cleanHtml(content.html);
   if (content.subject.trim() === "")
-    throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
+    return refused(422, "draft/subject", t("drafts.giveItASubject"), "subject");
   const text = script?.text ?? textOf(html);
   if (text.trim() === "" && files.length === 0)
-    throw new Refusal(422, "draft/text", t("drafts.writeSomething"), "text");
+    return refused(422, "draft/text", t("drafts.writeSomething"), "text");
   const size =
     Buffer.byteLength(html) +
     Buffer.byteLength(text) +
@@ -124,21 +129,16 @@ async function writtenIn(
 }
 
 /** Refuses to send before its writer has answered what is to be asked. */
-function refuseUnasked(open: Awaited<ReturnType<typeof asksOf>>): void {
+function refuseUnasked(open: Awaited<ReturnType<typeof asksOf>>): Refused | undefined {
   const [first] = open;
   if (first !== undefined)
-    throw new Refusal(
-      409,
-      "draft/ask",
-      sentences(...open.map(({ sentence }) => sentence)),
-      first.id,
-    );
+    return refused(409, "draft/ask", sentences(...open.map(({ sentence }) => sentence)), first.id);
 }
 
-function refuseLarge(octets: number): void {
+function refuseLarge(octets: number): Refused | undefined {
   const mebibyte = 1024 * 1024;
   if (octets > LARGEST)
-    throw new Refusal(
+    return refused(
       422,
       "draft/large",
       t("drafts.withItsFilesThisMail", {
@@ -149,7 +149,7 @@ function refuseLarge(octets: number): void {
     );
 }
 
-type Resolved = Awaited<ReturnType<typeof resolveDraft>>;
+type Resolved = Exclude<Awaited<ReturnType<typeof resolveDraft>>, Refused>;
 
 type PostMade = Omit<PostToAccept, "privately" | "leavesAt" | "leftOut" | "fields">;
 
@@ -230,9 +230,14 @@ async function sendPost(
 }
 
 /** Sends a draft to its writer alone, filled in as for themselves. */
-export async function sendTest(db: Queries, caller: Caller, row: DraftRow): Promise<void> {
+export async function sendTest(
+  db: Queries,
+  caller: Caller,
+  row: DraftRow,
+): Promise<Refused | undefined> {
   const files = await listFiles(db, row.id);
   const resolved = await resolveDraft(db, caller, row.content);
+  if (resolved instanceof Refused) return resolved;
   const fields =
     fieldsFor([caller.email], resolved.known, resolved.house.name).get(caller.email) ?? {};
   const html = fillMerge(cleanHtml(row.content.html), fields, "html");
@@ -250,8 +255,12 @@ export async function sendTest(db: Queries, caller: Caller, row: DraftRow): Prom
 }
 
 /** The draft of a writer that has not become a post. */
-export async function ownDraft(db: Queries, caller: Caller, id: string): Promise<DraftRow> {
+export async function ownDraft(
+  db: Queries,
+  caller: Caller,
+  id: string,
+): Promise<DraftRow | Refused> {
   const found = await findOwnDraft(db, id, caller.id);
-  if (found === undefined) throw new Refusal(404, "not-found", t("drafts.thereIsNoSuchDraft"));
+  if (found === undefined) return refused(404, "not-found", t("drafts.thereIsNoSuchDraft"));
   return found;
 }

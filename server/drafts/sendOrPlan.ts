@@ -1,6 +1,6 @@
-import { type postSendDraft, type postUnplan } from "@amigo/contract/drafts";
+import type { postSendDraft, postUnplan } from "@amigo/contract/drafts";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { reckonDraft } from "./reckonDraft";
@@ -20,12 +20,12 @@ export async function sendOrPlan(
   const sent = await findSentPost(db, params.id, caller.id);
   if (sent?.postId != null)
     return { post: sent.postId, addresses: 0, outcome: "goes out" as const, leavesAt: null };
-  const draft = await ownDraft(db, caller, params.id);
+  const draft = orRefuse(await ownDraft(db, caller, params.id));
   if (body.how === "test") {
-    await db.transaction((tx) => sendTest(tx, caller, draft));
+    await db.transaction(async (tx) => orRefuse(await sendTest(tx, caller, draft)));
     return { post: null, addresses: 1, outcome: "test" as const, leavesAt: null };
   }
-  if (body.how === "now") return sendDraft(context, caller, draft, body.asked);
+  if (body.how === "now") return orRefuse(await sendDraft(context, caller, draft, body.asked));
   const at = new Date(body.at ?? "");
   if (
     Number.isNaN(at.getTime()) ||
@@ -35,11 +35,8 @@ export async function sendOrPlan(
     throw new Refusal(422, "draft/time", t("drafts.chooseATimeThatIs"), "at");
   if (draft.content.subject.trim() === "")
     throw new Refusal(422, "draft/subject", t("drafts.giveItASubject"), "subject");
-  const reckoned = await reckonDraft(
-    db,
-    caller,
-    draft.content,
-    (await filesOf(db, draft.id)).length,
+  const reckoned = orRefuse(
+    await reckonDraft(db, caller, draft.content, (await filesOf(db, draft.id)).length),
   );
   if (reckoned.refused.length > 0)
     throw new Refusal(422, "draft/refused", reckoned.refused.join(" "), "to");
@@ -65,7 +62,7 @@ export async function unplan(
   { db }: Context,
   { params, caller }: Request<typeof postUnplan>,
 ): Promise<Answer<typeof postUnplan>> {
-  await ownDraft(db, caller, params.id);
+  refuse(await ownDraft(db, caller, params.id));
   const row = await unplanDraft(db, params.id);
   if (row === undefined) throw new Refusal(409, "draft/sent", t("drafts.itHasGoneOutJust"));
   return draftWithFiles(db, row);

@@ -1,6 +1,7 @@
+import { say } from "@amigo/language/say";
+import { Refused } from "../refused";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { sendNote } from "../posting/sendNote";
 import { sendDraft } from "./sendDraft";
 import { t } from "../texts/t";
@@ -18,32 +19,32 @@ export async function sendPlanned(
   const due = await listDueDrafts(db, now);
   let sent = 0;
   for (const { draft: row, caller } of due) {
-    try {
-      await sendDraft(context, { ...caller, by: "session" }, row, undefined);
+    const done = await sendDraft(context, { ...caller, by: "session" }, row, undefined);
+    if (!(done instanceof Refused)) {
       sent++;
-    } catch (failure) {
-      if (!(failure instanceof Refusal)) throw failure;
-      await db.transaction(async (tx) => {
-        const mine = await markFailed(tx, failure.detail, row.id);
-        if (mine === undefined) return;
-        await sendNote(
-          tx,
-          { name: caller.name, address: caller.email },
-          {
-            subject: t("drafts.notSent", { subject: row.content.subject }),
-            text: [
-              t("drafts.yourMailWasToGo"),
-              "",
-              failure.detail,
-              "",
-              t("drafts.itIsADraftAgain"),
-              `${context.settings.url}/mail/write?draft=${row.id}`,
-            ].join("\r\n"),
-          },
-        );
-        await notify(tx, "posts");
-      });
+      continue;
     }
+    const reason = say(done.detail);
+    await db.transaction(async (tx) => {
+      const mine = await markFailed(tx, reason, row.id);
+      if (mine === undefined) return;
+      await sendNote(
+        tx,
+        { name: caller.name, address: caller.email },
+        {
+          subject: t("drafts.notSent", { subject: row.content.subject }),
+          text: [
+            t("drafts.yourMailWasToGo"),
+            "",
+            reason,
+            "",
+            t("drafts.itIsADraftAgain"),
+            `${context.settings.url}/mail/write?draft=${row.id}`,
+          ].join("\r\n"),
+        },
+      );
+      await notify(tx, "posts");
+    });
   }
   return sent;
 }

@@ -1,4 +1,5 @@
-import { type postEditPlan, type postEdit } from "@amigo/contract/edits";
+import { orRefuse } from "../http/fault";
+import type { postEditPlan, postEdit } from "@amigo/contract/edits";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -9,7 +10,7 @@ export async function previewEdit(
   { desk }: Context,
   { body, caller }: Request<typeof postEditPlan>,
 ): Promise<Answer<typeof postEditPlan>> {
-  return said(await desk.run("planEdit", { editor: editorOf(caller), edit: body.edit }));
+  return said(orRefuse(await desk.run("planEdit", { editor: editorOf(caller), edit: body.edit })));
 }
 
 /** Edits recipes, lists or names, as a round that can be undone. */
@@ -17,5 +18,5 @@ export async function makeEdit(
   { desk }: Context,
   { body, caller, long }: Request<typeof postEdit>,
 ): Promise<Answer<typeof postEdit>> {
-  return desk.run("carryOutEdit", { editor: editorOf(caller), ...body }, long);
+  return orRefuse(await desk.run("carryOutEdit", { editor: editorOf(caller), ...body }, long));
 }

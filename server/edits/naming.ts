@@ -1,7 +1,8 @@
+import { refused } from "../refused";
 import type { getNaming, putNaming } from "@amigo/contract/naming";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { Refusal } from "../http/fault";
+import { orRefuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { versionOf, refuseStale } from "../http/version";
 import { record } from "../events/record";
@@ -11,7 +12,7 @@ import { storeNaming } from "./queries";
 
 /** Returns what names have to keep to. */
 export async function showNaming({ db }: Context): Promise<Answer<typeof getNaming>> {
-  const settings = await namingSettings(db);
+  const settings = orRefuse(await namingSettings(db));
   return { ...settings, version: versionOf(settings) };
 }
 
@@ -23,7 +24,7 @@ export async function changeNaming(
   const wanted = { ...body, reserved: [...new Set(body.reserved.filter((name) => name !== ""))] };
   await db.transaction(async (tx) => {
     await lockHouse(tx);
-    const before = await namingSettings(tx);
+    const before = orRefuse(await namingSettings(tx));
     refuseStale(before, version);
     await storeNaming(tx, wanted.nameLimit, wanted.reserved, wanted.convention);
     await record(tx, {
@@ -44,7 +45,7 @@ export async function changeNaming(
 
 async function namingSettings(db: Queries) {
   const found = await loadHouse(db);
-  if (found === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  if (found === undefined) return refused(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const { nameLimit, reservedNames: reserved, convention } = found;
   return { nameLimit, reserved, convention };
 }

@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { getNextSeason, postSeasonPlan, postSeason } from "@amigo/contract/seasons";
 import { proposeSeason } from "@amigo/core/lists/nextSeason";
 import { said } from "@amigo/language/say";
@@ -37,7 +38,7 @@ export async function previewSeason(
   { desk }: Context,
   { body }: Request<typeof postSeasonPlan>,
 ): Promise<Answer<typeof postSeasonPlan>> {
-  return said(await desk.run("planSeason", body));
+  return said(orRefuse(await desk.run("planSeason", body)));
 }
 
 /** Opens the next season and closes the lists of this one. */
@@ -45,5 +46,7 @@ export async function startSeason(
   { desk }: Context,
   { body, caller, long }: Request<typeof postSeason>,
 ): Promise<Answer<typeof postSeason>> {
-  return desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long);
+  return orRefuse(
+    await desk.run("openSeason", { actor: { id: caller.id, name: caller.name }, ...body }, long),
+  );
 }

@@ -11,7 +11,7 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
-/** Listens until so many topics were told, and answers them with the id of the last. */
+/** Listens until a number of topics was told, and returns them with the id of the last. */
 async function listen(
   query: string,
   many: number,

@@ -12,6 +12,7 @@ import { t } from "../texts/t";
 export async function needCurrentSeason(db: Queries): Promise<typeof season.$inferSelect> {
   const current = await loadCurrentSeason(db);
   if (current === undefined)
+    // eslint-disable-next-line refusals/use -- without a season nothing can be done, whoever asks: no caller could go on.
     throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   return current;
 }

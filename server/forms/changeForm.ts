@@ -1,9 +1,9 @@
-import { type putForm } from "@amigo/contract/forms";
+import type { putForm } from "@amigo/contract/forms";
 import { wordsIn } from "@amigo/core/forms/form";
 import type { Context } from "../context";
 import { isTaken } from "../db/isTaken";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
+import { orRefuse, refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { t } from "../texts/t";
@@ -16,8 +16,8 @@ export async function changeForm(
   { db }: Context,
   { params, body, caller }: Request<typeof putForm>,
 ): Promise<Answer<typeof putForm>> {
-  const before = await loadVisibleForm(db, params.id, caller);
-  await checkCohorts(db, caller, body.content);
+  const before = orRefuse(await loadVisibleForm(db, params.id, caller));
+  refuse(await checkCohorts(db, caller, body.content));
   const title = wordsIn(body.content, "").title;
   return db.transaction(async (tx) => {
     const [item] = await changeFormContent(

@@ -1,7 +1,7 @@
+import { refused, type Refused } from "../refused";
 import type { FormContent } from "@amigo/core/forms/form";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import { cohortsFor } from "./queries";
 
@@ -10,10 +10,10 @@ export async function checkCohorts(
   db: Database,
   caller: Caller,
   { cohorts, parts }: FormContent,
-): Promise<void> {
+): Promise<Refused | undefined> {
   if (caller.role === "coordinator") return;
   const known = new Set((await cohortsFor(db, caller)).map(({ key }) => key));
   const chooses = parts.includes("class") || parts.includes("team");
   if (chooses && (cohorts.length === 0 || cohorts.some((key) => !known.has(key))))
-    throw new Refusal(403, "form/classes", t("forms.chooseTheClassesAndTeams"), "cohorts");
+    return refused(403, "form/classes", t("forms.chooseTheClassesAndTeams"), "cohorts");
 }

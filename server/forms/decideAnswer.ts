@@ -1,6 +1,6 @@
-import { type postAnswerDecision } from "@amigo/contract/forms";
+import type { postAnswerDecision } from "@amigo/contract/forms";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { decideAnswer } from "./takeAnswer";
@@ -12,7 +12,9 @@ export async function decideOnAnswer(
   { db, settings }: Context,
   { params, body, caller }: Request<typeof postAnswerDecision>,
 ): Promise<Answer<typeof postAnswerDecision>> {
-  const form = await loadVisibleForm(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
+  const form = orRefuse(
+    await loadVisibleForm(db, (await formOfAnswer(db, params.id)) ?? params.id, caller),
+  );
   const state = await decideAnswer(
     db,
     form,

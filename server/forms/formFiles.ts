@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { Context as HonoContext } from "hono";
 import { wordsIn } from "@amigo/core/forms/form";
 import { paperOf } from "@amigo/core/text/place";
@@ -78,7 +79,7 @@ export async function sendFormFile(
 ): Promise<Response> {
   const { db } = context;
   const caller = await needCaller(http, context, "make forms");
-  const form = await loadVisibleForm(db, http.req.param("id") ?? "", caller);
+  const form = orRefuse(await loadVisibleForm(db, http.req.param("id") ?? "", caller));
   const file = `${form.slug}${ending}`;
   const made = await make({ context, form, http, caller });
   if (isPersonal)

@@ -1,8 +1,8 @@
-import { type postForm } from "@amigo/contract/forms";
+import type { postForm } from "@amigo/contract/forms";
 import { wordsIn } from "@amigo/core/forms/form";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { t } from "../texts/t";
@@ -15,7 +15,7 @@ export async function makeForm(
   { db }: Context,
   { body, caller }: Request<typeof postForm>,
 ): Promise<Answer<typeof postForm>> {
-  await checkCohorts(db, caller, body.content);
+  refuse(await checkCohorts(db, caller, body.content));
   const current = await needCurrentSeason(db);
   const title = wordsIn(body.content, "").title;
   return db.transaction(async (tx) => {

@@ -1,3 +1,4 @@
+import { Refused } from "../refused";
 import { say } from "@amigo/language/say";
 import Papa from "papaparse";
 import { answersSheet } from "@amigo/core/forms/answersSheet";
@@ -5,7 +6,6 @@ import { wordsIn } from "@amigo/core/forms/form";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { type LoadedForm, findForm } from "./queries";
 import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
@@ -53,7 +53,7 @@ async function readForm(
   try {
     const { text, plan } = await sheetOf(db, form);
     const title = wordsIn(form.content, "").title;
-    await desk.run("readFile", {
+    const read = await desk.run("readFile", {
       actor: { id: null, name: `Amigo (from the form "${title}")` },
       into: { id: sourceId },
       file: {
@@ -64,16 +64,14 @@ async function readForm(
       },
       byItself: form.mode === "itself",
     });
-    await markRead(db, seen, sourceId);
+    if (read instanceof Refused) await markUnread(db, say(read.detail), sourceId);
+    else await markRead(db, seen, sourceId);
   } catch (failure) {
-    const outcome =
-      failure instanceof Refusal ? failure.detail : t("forms.somethingInAmigoFailedWhile");
-    if (!(failure instanceof Refusal))
-      context.log.error(
-        { failure: describeFailure(failure), form: id },
-        "the answers of a form could not be read",
-      );
-    await markUnread(db, outcome, sourceId);
+    context.log.error(
+      { failure: describeFailure(failure), form: id },
+      "the answers of a form could not be read",
+    );
+    await markUnread(db, t("forms.somethingInAmigoFailedWhile"), sourceId);
   }
   await applyHowOften(db);
   await notify(db, "sources");

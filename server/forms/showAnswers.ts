@@ -1,10 +1,10 @@
 import { and, eq, sql, type SQL } from "drizzle-orm";
-import { type getAnswers, type getOlderAnswers, type AnswerLine } from "@amigo/contract/forms";
+import type { getAnswers, getOlderAnswers, AnswerLine } from "@amigo/contract/forms";
 import { fold } from "@amigo/core/text/fold";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { formAnswer } from "../db/schema/forms";
-import { notFound } from "../http/fault";
+import { orRefuse, refuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import {
   countAnswers,
@@ -21,7 +21,7 @@ export async function showAnswers(
   { db }: Context,
   { params, query, caller }: Request<typeof getAnswers>,
 ): Promise<Answer<typeof getAnswers>> {
-  const form = await loadVisibleForm(db, params.id, caller);
+  const form = orRefuse(await loadVisibleForm(db, params.id, caller));
   const where = and(eq(formAnswer.formId, form.id), stateIs(query.state), wordsAre(query.q));
   const count = await countAnswers(db, where);
   const rows = await listAnswersBy(db, where, query.sort, query.from);
@@ -33,7 +33,7 @@ export async function showOlderAnswers(
   { db }: Context,
   { params, caller }: Request<typeof getOlderAnswers>,
 ): Promise<Answer<typeof getOlderAnswers>> {
-  await loadVisibleForm(db, (await formOfAnswer(db, params.id)) ?? params.id, caller);
+  refuse(await loadVisibleForm(db, (await formOfAnswer(db, params.id)) ?? params.id, caller));
   const answer = await findAnswer(db, params.id);
   if (answer === undefined) throw notFound("answer");
   return lines(db, await listReplaced(db, answer.formId, answer.child, answer.number));

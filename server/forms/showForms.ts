@@ -1,9 +1,9 @@
 import { and, eq } from "drizzle-orm";
-import { type getForms, type getForm } from "@amigo/contract/forms";
+import type { getForms, getForm } from "@amigo/contract/forms";
 import { callerMay } from "../callers/caller";
 import type { Context } from "../context";
 import { season } from "../db/schema/house";
-import { notFound } from "../http/fault";
+import { orRefuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { formLines, loadForms, formsOf, cohortsFor, consentOf } from "./queries";
 import { loadVisibleForm } from "./loadVisibleForm";
@@ -28,7 +28,7 @@ export async function showForm(
   { db, settings }: Context,
   { params, caller }: Request<typeof getForm>,
 ): Promise<Answer<typeof getForm>> {
-  const form = await loadVisibleForm(db, params.id, caller);
+  const form = orRefuse(await loadVisibleForm(db, params.id, caller));
   const [line] = await formLines(db, [form], settings.url);
   if (line === undefined) throw notFound("form");
   return {

@@ -1,4 +1,5 @@
-import { type getMissing } from "@amigo/contract/forms";
+import { orRefuse } from "../http/fault";
+import type { getMissing } from "@amigo/contract/forms";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { missingFor } from "./missing";
@@ -9,5 +10,5 @@ export async function showMissing(
   { db }: Context,
   { params, caller }: Request<typeof getMissing>,
 ): Promise<Answer<typeof getMissing>> {
-  return missingFor(db, await loadVisibleForm(db, params.id, caller), caller);
+  return missingFor(db, orRefuse(await loadVisibleForm(db, params.id, caller)), caller);
 }

@@ -1,13 +1,14 @@
+import { refused, type Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import type { z } from "zod";
 import type { putBasics } from "@amigo/contract/house";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../events/record";
 import { t } from "../texts/t";
-import { type house } from "../db/schema/house";
+import type { house } from "../db/schema/house";
 import { loadHouse, lockHouse } from "../db/houseQueries";
 import { listSitesById, parkSiteCode, storeSiteCode, storeBasics, renewSeasons } from "./queries";
 
@@ -34,16 +35,16 @@ export function basicsOf(
 /**
  * Changes what a house is called, where it is, its domains and the codes of its sites, and tells what follows.
  *
- * @throws Refusal 409 when somebody else has changed it meanwhile, 422 when two sites would have one code
+ * Refused with 409 when somebody else has changed it meanwhile, 422 when two sites would have one code.
  */
 export async function changeBasics(
   db: Database,
   caller: Caller,
   { house: name, codes, version, ...wanted }: Wanted,
-): Promise<{ follows: string[]; version: string }> {
-  return db.transaction(async (tx) => {
+): Promise<{ follows: string[]; version: string } | Refused> {
+  return inTransaction(db, async (tx) => {
     const before = await lockHouse(tx);
-    if (before === undefined) throw new Refusal(503, "not-set-up", t("house.amigoIsNotSetUp"));
+    if (before === undefined) return refused(503, "not-set-up", t("house.amigoIsNotSetUp"));
     const sites = await listSitesById(tx);
     refuseStale(basicsOf(before, sites), version);
     const after = sites.map((site) => ({
@@ -54,7 +55,7 @@ export async function changeBasics(
       ({ code }, at) => after.findIndex((candidate) => candidate.code === code) !== at,
     );
     if (twice !== undefined)
-      throw new Refusal(
+      return refused(
         422,
         "site/code-taken",
         t("house.twoSitesCantShareThe", { code: twice.code, name: twice.name }),

@@ -1,4 +1,5 @@
-import { type putBasics, type putLimits } from "@amigo/contract/house";
+import { refuse, orRefuse } from "../http/fault";
+import type { putBasics, putLimits } from "@amigo/contract/house";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -15,8 +16,8 @@ export async function saveBasics(
   { body, caller }: Request<typeof putBasics>,
 ): Promise<Answer<typeof putBasics>> {
   const { db } = context;
-  const changed = await changeBasics(db, caller, body);
-  await context.desk.run("reopenRound", undefined);
+  const changed = orRefuse(await changeBasics(db, caller, body));
+  refuse(await context.desk.run("reopenRound", undefined));
   return changed;
 }
 
@@ -40,6 +41,6 @@ export async function changeLimits(
       after: body,
     });
   });
-  await context.desk.run("reopenRound", undefined);
+  refuse(await context.desk.run("reopenRound", undefined));
   return { version: versionOf(body) };
 }

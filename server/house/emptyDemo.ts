@@ -1,6 +1,7 @@
+import { refused, Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import { listTables, emptyTables } from "./queries";
 import { lockRounds } from "../change/roundQueries";
@@ -11,19 +12,20 @@ import { lockHouse } from "../db/houseQueries";
  * be emptied so.
  *
  * @param load loads the demo house into an empty database
- * @throws Refusal 403 in any other house
+ * Refused with 403 in any other house.
  */
 export async function emptyDemo(
   db: Database,
   load: (db: Database) => Promise<boolean>,
-): Promise<void> {
-  await db.transaction(async (tx) => {
+): Promise<Refused | undefined> {
+  const wrong = await inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const found = await lockHouse(tx);
-    if (found?.demo !== true) throw new Refusal(403, "demo/only", t("house.onlyTheDemoHouseCan"));
+    if (found?.demo !== true) return refused(403, "demo/only", t("house.onlyTheDemoHouseCan"));
     const { rows } = await listTables(tx);
     await emptyTables(tx, rows);
   });
+  if (wrong instanceof Refused) return wrong;
   await load(db);
   await notify(db, "house", "board", "rounds", "sources", "posts", "people", "intakes");
 }

@@ -1,6 +1,6 @@
-import { type postDemoEmpty } from "@amigo/contract/accounts";
+import type { postDemoEmpty } from "@amigo/contract/accounts";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { emptyDemo } from "./emptyDemo";
@@ -8,6 +8,6 @@ import { emptyDemo } from "./emptyDemo";
 /** Starts the demo house over with an empty roster. */
 export async function resetDemo({ db, demo }: Context): Promise<Answer<typeof postDemoEmpty>> {
   if (demo === undefined) throw new Refusal(403, "demo/only", t("house.onlyTheDemoHouseCan"));
-  await emptyDemo(db, demo.load);
+  refuse(await emptyDemo(db, demo.load));
   return { done: true as const };
 }

@@ -1,51 +1,57 @@
-import type { Message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { t } from "../texts/t";
+import { noSuch, Refused } from "../refused";
 
-/** A refusal that a person can act on. Thrown by handlers, answered as problem details (RFC 9457). */
+/** A refusal on its way out of a handler. Answered as problem details (RFC 9457). */
 export class Refusal extends Error {
-  constructor(
-    readonly status: 400 | 401 | 403 | 404 | 409 | 413 | 422 | 429 | 503,
-    /** A stable name for the kind of fault, such as `reading/no-name-column`. */
-    readonly type: string,
-    /** One sentence: what is wrong, where, what to do. */
-    detail: string | Message,
-    readonly field?: string,
-  ) {
-    super(say(detail));
+  readonly refused: Refused;
+
+  constructor(...parts: ConstructorParameters<typeof Refused>) {
+    super(say(parts[2]));
+    this.refused = new Refused(...parts);
+  }
+
+  get status(): Refused["status"] {
+    return this.refused.status;
+  }
+
+  get type(): string {
+    return this.refused.type;
   }
 
   get detail(): string {
     return this.message;
   }
+
+  get field(): string | undefined {
+    return this.refused.field;
+  }
 }
 
-/** A refusal as a value, which checks return. Whoever answers the request throws it with `refuse`. */
-export interface Refused {
-  status: Refusal["status"];
-  type: string;
-  detail: string | Message;
-  field?: string | undefined;
-}
+/** Ends a request with the refusal for something that isn't there, or not for whoever asks. */
+export const notFound = (what: string): Refusal => refusalOf(noSuch(what));
 
-/** Returns a refusal as a value. */
-export function refused(
-  status: Refusal["status"],
-  type: string,
-  detail: string | Message,
-  field?: string,
-): Refused {
-  return { status, type, detail, field };
+/** Returns a refusal in the form in which a handler throws it. */
+export function refusalOf({ status, type, detail, field }: Refused): Refusal {
+  return new Refusal(status, type, detail, field);
 }
 
 /**
- * Answers a request with what a check has refused; does nothing where it has refused nothing.
+ * Ends a request with what a check has refused; does nothing where it has refused nothing.
  *
  * @throws Refusal
  */
-export function refuse(found: Refused | undefined): void {
-  if (found !== undefined) throw new Refusal(found.status, found.type, found.detail, found.field);
+export function refuse(found: Refused): never;
+export function refuse(found: unknown): void;
+export function refuse(found: unknown): void {
+  if (found instanceof Refused) throw refusalOf(found);
 }
 
-export const notFound = (what: string): Refusal =>
-  new Refusal(404, "not-found", t("http.thereIsNoSuchOr", { what }));
+/**
+ * Returns what was asked for, or ends the request with what was refused.
+ *
+ * @throws Refusal
+ */
+export function orRefuse<Result>(found: Result): Exclude<Result, Refused> {
+  if (found instanceof Refused) throw refusalOf(found);
+  return found as Exclude<Result, Refused>;
+}

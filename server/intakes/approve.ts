@@ -1,9 +1,9 @@
+import { refused, type Refused } from "../refused";
 import { say } from "@amigo/language/say";
 import { readIntakeRow } from "@amigo/core/intake/readIntakeRow";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { approvableBy, readsOf, type LoadedIntake } from "./queries";
 import { t } from "../texts/t";
@@ -19,9 +19,9 @@ export async function approveRows(
   rows: readonly { id: string; version: number }[],
   approve: boolean,
   caller: Caller,
-): Promise<{ done: number; refused: { row: string; sentence: string }[] }> {
+): Promise<{ done: number; refused: { row: string; sentence: string }[] } | Refused> {
   if (!intake.may.approve)
-    throw new Refusal(403, "intake/approve", t("intakes.onlyACoordinatorOrWhoever"));
+    return refused(403, "intake/approve", t("intakes.onlyACoordinatorOrWhoever"));
   return db.transaction(async (tx) => {
     const reads = await readsOf(tx, intake);
     const mine = await approvableBy(tx, caller, intake.seasonId);

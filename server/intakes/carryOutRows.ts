@@ -1,10 +1,11 @@
+import { Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { readIntakeRow, type IntakeWish } from "@amigo/core/intake/readIntakeRow";
 import type { Fact } from "@amigo/core/facts/fact";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { admit, outsideWords } from "../membership/outside";
 import { addMembersIn } from "../change/changeMembers";
 import { readsOf } from "./queries";
@@ -29,8 +30,8 @@ interface Due {
 export async function carryOutRows(
   db: Database,
   { intakeId, now }: { intakeId: string; now: Date },
-): Promise<{ carried: number }> {
-  return db.transaction(async (tx) => {
+): Promise<{ carried: number } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const intake = await findIntake(tx, intakeId);
     if (intake === undefined) return { carried: 0 };
@@ -159,46 +160,43 @@ async function addGroup(
   const [first] = group;
   const { how, welcome } = eachIntake.content;
   const lastDay = first?.wish.until ?? "";
-  try {
-    const done = await addMembersIn(
-      tx,
-      { id: first?.row.approvedById ?? null, name: first?.row.approvedBy ?? "" },
-      {
-        listId,
-        how,
-        lastDay,
-        words: welcome,
-        addresses: group.map(({ wish }) => wish.address),
-        reason: t("intakes.byTheAdditionsSheet", { name: eachIntake.name }),
-        reasons: new Map(
-          group.map(({ row, wish }) => [
-            wish.address,
-            t("intakes.byTheAdditionsSheetWritten", {
-              person: wish.person,
-              name: eachIntake.name,
-              by: row.by,
-            }),
-          ]),
-        ),
-      },
-    );
-    const cameOn = t("intakes.onTheList", { until: day(lastDay), welcomed: how === "welcome" });
-    return new Map(
-      group.flatMap(({ row, wish }): [string, Came][] => {
-        const of = (side: keyof typeof done): boolean => done[side].includes(wish.address);
-        if (of("waiting"))
-          return [[row.id, { outcome: "waiting", sentence: t("intakes.waitsUntilALeadOf") }]];
-        if (of("asked"))
-          return [[row.id, { outcome: "asked", sentence: t("intakes.wasAskedByMailOn") }]];
-        return [[row.id, { outcome: "added", sentence: cameOn }]];
-      }),
-    );
-  } catch (failure) {
-    if (!(failure instanceof Refusal)) throw failure;
-    return new Map(
-      group.map(({ row }) => [row.id, { outcome: "refused", sentence: failure.detail }]),
-    );
+  const done = await addMembersIn(
+    tx,
+    { id: first?.row.approvedById ?? null, name: first?.row.approvedBy ?? "" },
+    {
+      listId,
+      how,
+      lastDay,
+      words: welcome,
+      addresses: group.map(({ wish }) => wish.address),
+      reason: t("intakes.byTheAdditionsSheet", { name: eachIntake.name }),
+      reasons: new Map(
+        group.map(({ row, wish }) => [
+          wish.address,
+          t("intakes.byTheAdditionsSheetWritten", {
+            person: wish.person,
+            name: eachIntake.name,
+            by: row.by,
+          }),
+        ]),
+      ),
+    },
+  );
+  if (done instanceof Refused) {
+    const sentence = say(done.detail);
+    return new Map(group.map(({ row }) => [row.id, { outcome: "refused", sentence }]));
   }
+  const cameOn = t("intakes.onTheList", { until: day(lastDay), welcomed: how === "welcome" });
+  return new Map(
+    group.flatMap(({ row, wish }): [string, Came][] => {
+      const of = (side: keyof typeof done): boolean => done[side].includes(wish.address);
+      if (of("waiting"))
+        return [[row.id, { outcome: "waiting", sentence: t("intakes.waitsUntilALeadOf") }]];
+      if (of("asked"))
+        return [[row.id, { outcome: "asked", sentence: t("intakes.wasAskedByMailOn") }]];
+      return [[row.id, { outcome: "added", sentence: cameOn }]];
+    }),
+  );
 }
 
 function groupBy<Value>(

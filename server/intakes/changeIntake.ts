@@ -1,8 +1,8 @@
-import { type putIntake } from "@amigo/contract/intakes";
+import type { putIntake } from "@amigo/contract/intakes";
 import type { Context } from "../context";
 import { isTaken } from "../db/isTaken";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
+import { refusalOf, orRefuse, refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { t } from "../texts/t";
@@ -17,20 +17,20 @@ export async function changeIntake(
   { db }: Context,
   { params, body, caller }: Request<typeof putIntake>,
 ): Promise<Answer<typeof putIntake>> {
-  const before = await loadIntake(db, params.id, caller);
+  const before = orRefuse(await loadIntake(db, params.id, caller));
   if (!before.may.change)
     throw new Refusal(403, "intake/change", t("intakes.onlyWhoeverMadeThisSheet"));
-  await checkLists(db, caller, before.seasonId, body.content);
+  refuse(await checkLists(db, caller, before.seasonId, body.content));
   return db.transaction(async (tx) => {
     const [item] = await changeIntakeContent(tx, body.content, body.version, before.id).catch(
       (failure: unknown) => {
-        throw isTaken(failure) ? nameTaken(body.content.name) : failure;
+        throw isTaken(failure) ? refusalOf(nameTaken(body.content.name)) : failure;
       },
     );
     if (item === undefined)
       throw new Refusal(409, "intake/changed", t("intakes.somebodyElseChangedThisSheet"));
     await removeIntakePeople(tx, before.id);
-    await storePeople(tx, before.id, body.people);
+    refuse(await storePeople(tx, before.id, body.people));
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

@@ -1,7 +1,8 @@
-import {
-  type postIntakeCells,
-  type postIntakeRemove,
-  type postIntakeApproval,
+import { refuse, orRefuse } from "../http/fault";
+import type {
+  postIntakeCells,
+  postIntakeRemove,
+  postIntakeApproval,
 } from "@amigo/contract/intakes";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -14,7 +15,14 @@ export async function changeCells(
   { db }: Context,
   { params, body, caller }: Request<typeof postIntakeCells>,
 ): Promise<Answer<typeof postIntakeCells>> {
-  return writeCells(db, (await loadIntake(db, params.id, caller)).id, body.changes, caller);
+  return orRefuse(
+    await writeCells(
+      db,
+      orRefuse(await loadIntake(db, params.id, caller)).id,
+      body.changes,
+      caller,
+    ),
+  );
 }
 
 /** Removes rows of an intake or, with `back`, brings them back; what was carried out stays. */
@@ -22,7 +30,13 @@ export async function deleteRows(
   { db }: Context,
   { params, body, caller }: Request<typeof postIntakeRemove>,
 ): Promise<Answer<typeof postIntakeRemove>> {
-  return removeRows(db, (await loadIntake(db, params.id, caller)).id, body.rows, body.back, caller);
+  return removeRows(
+    db,
+    orRefuse(await loadIntake(db, params.id, caller)).id,
+    body.rows,
+    body.back,
+    caller,
+  );
 }
 
 /** Approves rows as they were seen, or takes that back before they are carried out. */
@@ -30,9 +44,9 @@ export async function decideRows(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postIntakeApproval>,
 ): Promise<Answer<typeof postIntakeApproval>> {
-  const intake = await loadIntake(db, params.id, caller);
-  const answer = await approveRows(db, intake, body.rows, body.approve, caller);
+  const intake = orRefuse(await loadIntake(db, params.id, caller));
+  const answer = orRefuse(await approveRows(db, intake, body.rows, body.approve, caller));
   if (body.approve && answer.done > 0 && intake.content.times === null)
-    await desk.run("carryOutRows", { intakeId: intake.id, now: new Date() });
+    refuse(await desk.run("carryOutRows", { intakeId: intake.id, now: new Date() }));
   return answer;
 }

@@ -1,6 +1,6 @@
+import { refused, type Refused } from "../refused";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import type { Wanted } from "./wantedIntake";
 import { listChangeableLists } from "./intakeQueries";
@@ -11,11 +11,11 @@ export async function checkLists(
   caller: Caller,
   seasonId: number,
   { lists }: Wanted["content"],
-): Promise<void> {
+): Promise<Refused | undefined> {
   if (caller.role === "coordinator" && lists.length === 0) return;
   const known = new Set(
     (await listChangeableLists(db, seasonId, caller, lists)).map(({ id }) => id),
   );
   if (lists.length === 0 || lists.some((id) => !known.has(id)))
-    throw new Refusal(403, "intake/lists", t("intakes.chooseTheListsThatYou"), "lists");
+    return refused(403, "intake/lists", t("intakes.chooseTheListsThatYou"), "lists");
 }

@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
 import { loadHouse } from "../db/houseQueries";
@@ -30,6 +31,6 @@ export async function carryOutDue(
   const { rows } = await listIntakesWithWork(db, firstDays);
   let carried = 0;
   for (const intakeId of new Set([...due, ...rows.map(({ id }) => id)]))
-    carried += (await desk.run("carryOutRows", { intakeId, now })).carried;
+    carried += orRefuse(await desk.run("carryOutRows", { intakeId, now })).carried;
   return carried;
 }

@@ -1,4 +1,5 @@
-import { type postIntake } from "@amigo/contract/intakes";
+import { refuse } from "../http/fault";
+import type { postIntake } from "@amigo/contract/intakes";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import type { Request, Answer } from "../http/handler";
@@ -16,11 +17,11 @@ export async function makeIntake(
   { body, caller }: Request<typeof postIntake>,
 ): Promise<Answer<typeof postIntake>> {
   const seasonId = (await needCurrentSeason(db)).id;
-  await checkLists(db, caller, seasonId, body.content);
+  refuse(await checkLists(db, caller, seasonId, body.content));
   return db.transaction(async (tx) => {
     const made = await storeIntake(tx, seasonId, caller.id, body.content);
-    if (made === undefined) throw nameTaken(body.content.name);
-    await storePeople(tx, made.id, body.people);
+    if (made === undefined) refuse(nameTaken(body.content.name));
+    refuse(await storePeople(tx, made.id, body.people));
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

@@ -1,6 +1,6 @@
-import { Refusal } from "../http/fault";
+import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
 
-export function nameTaken(name: string): Refusal {
-  return new Refusal(409, "intake/name-taken", t("intakes.thereIsASheetCalled", { name }), "name");
+export function nameTaken(name: string): Refused {
+  return refused(409, "intake/name-taken", t("intakes.thereIsASheetCalled", { name }), "name");
 }

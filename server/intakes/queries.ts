@@ -1,3 +1,4 @@
+import { type Refused, noSuch } from "../refused";
 import { whenInWords } from "./whenInWords";
 import { and, asc, eq, inArray, isNull, or, sql, type SQL } from "drizzle-orm";
 import { said } from "@amigo/language/say";
@@ -10,7 +11,6 @@ import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { IntakeLine, IntakePage, IntakeRow } from "@amigo/contract/intakes";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { notFound } from "../http/fault";
 import { changeableBy } from "../membership/scope";
 import { dayWriter } from "./dayWriter";
 import { t } from "../texts/t";
@@ -21,7 +21,7 @@ import { intake, intakePerson, intakeRow } from "../db/schema/intakes";
 import { watch } from "../db/schema/notes";
 import { knownDomains } from "../membership/addressQueries";
 
-export type LoadedIntake = Awaited<ReturnType<typeof loadIntake>>;
+export type LoadedIntake = Exclude<Awaited<ReturnType<typeof loadIntake>>, Refused>;
 
 /** The intakes that somebody sees, as a condition on `intake`: all for a coordinator, else those that they have made, fill or approve. */
 export function intakesOf(caller: Caller): SQL {
@@ -50,7 +50,7 @@ export async function loadIntake(db: Queries, id: string, caller: Caller) {
       and(eq(intakePerson.intakeId, intake.id), eq(intakePerson.accountId, caller.id)),
     )
     .where(and(eq(intake.id, id), intakesOf(caller)));
-  if (found === undefined) throw notFound("intake");
+  if (found === undefined) return noSuch("intake");
   const leads =
     caller.role === "coordinator" || found.accountId === caller.id || found.role === "lead";
   return { ...found, may: { change: leads && caller.role !== "helper", approve: leads } };

@@ -1,6 +1,6 @@
-import { type getIntakeHistory } from "@amigo/contract/intakes";
+import type { getIntakeHistory } from "@amigo/contract/intakes";
 import type { Context } from "../context";
-import { notFound } from "../http/fault";
+import { refuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { loadIntake } from "./queries";
 import { findIntakeOfRow, listRowHistory } from "./rowQueries";
@@ -12,7 +12,7 @@ export async function showIntakeHistory(
 ): Promise<Answer<typeof getIntakeHistory>> {
   const row = await findIntakeOfRow(db, params.id);
   if (row === undefined) throw notFound("row");
-  await loadIntake(db, row.intakeId, caller);
+  refuse(await loadIntake(db, row.intakeId, caller));
   const rows = await listRowHistory(db, params.id);
   return rows.map((eachRow) => ({ ...eachRow, at: eachRow.at.toISOString() }));
 }

@@ -1,4 +1,5 @@
-import { type getIntakes, type getIntake } from "@amigo/contract/intakes";
+import { orRefuse } from "../http/fault";
+import type { getIntakes, getIntake } from "@amigo/contract/intakes";
 import { callerMay } from "../callers/caller";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -20,5 +21,5 @@ export async function showIntake(
   { db }: Context,
   { params, caller }: Request<typeof getIntake>,
 ): Promise<Answer<typeof getIntake>> {
-  return intakePage(db, await loadIntake(db, params.id, caller), caller);
+  return intakePage(db, orRefuse(await loadIntake(db, params.id, caller)), caller);
 }

@@ -1,7 +1,7 @@
-import { type putWatch } from "@amigo/contract/intakes";
+import type { putWatch } from "@amigo/contract/intakes";
 import { callerMay } from "../callers/caller";
 import type { Context } from "../context";
-import { notFound } from "../http/fault";
+import { refuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { loadIntake } from "./queries";
@@ -15,8 +15,8 @@ export async function watchList(
   const { what, id, watching } = body;
   if (what === "list") {
     if (!callerMay(caller, "see lists")) throw notFound("list");
-    await loadList(db, id, caller);
-  } else await loadIntake(db, id, caller);
+    refuse(await loadList(db, id, caller));
+  } else refuse(await loadIntake(db, id, caller));
   if (watching) await storeWatch(db, caller.id, what, id);
   else await removeWatch(db, caller.id, what, id);
   return { watching };

@@ -1,9 +1,10 @@
+import { Refused, refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { MOST_ROWS, type IntakeCells, type IntakeColumn } from "@amigo/core/intake/intake";
 import type { CellChange, CellRefused } from "@amigo/contract/intakes";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import {
   lockRows,
@@ -25,12 +26,13 @@ export async function writeCells(
   intakeId: string,
   changes: readonly CellChange[],
   caller: Caller,
-): Promise<{ changed: number; refused: CellRefused[] }> {
-  return db.transaction(async (tx) => {
+): Promise<{ changed: number; refused: CellRefused[] } | Refused> {
+  return inTransaction(db, async (tx) => {
     const ids = [...new Set(changes.map(({ row }) => row))];
-    await beginRows(tx, intakeId, ids, caller);
+    const wrong = await beginRows(tx, intakeId, ids, caller);
+    if (wrong instanceof Refused) return wrong;
     const rows = new Map((await lockRows(tx, intakeId, ids)).map((row) => [row.id, row]));
-    const refused: CellRefused[] = [];
+    const unwritten: CellRefused[] = [];
     const written: {
       rowId: string;
       by: string;
@@ -41,8 +43,7 @@ export async function writeCells(
     const changed = new Map<string, IntakeCells>();
     for (const { row: id, column, was, is } of changes) {
       const row = rows.get(id);
-      if (row === undefined)
-        throw new Refusal(404, "not-found", t("intakes.thisRowBelongsToAnother"));
+      if (row === undefined) return refused(404, "not-found", t("intakes.thisRowBelongsToAnother"));
       const cells = changed.get(id) ?? row.cells;
       if (cells[column] === is) continue;
       const sentence =
@@ -54,7 +55,7 @@ export async function writeCells(
               ? t("intakes.wroteHereMeanwhile", { by: row.by })
               : undefined;
       if (sentence !== undefined) {
-        refused.push({ row: id, column, is: cells[column], sentence });
+        unwritten.push({ row: id, column, is: cells[column], sentence });
         continue;
       }
       written.push({ rowId: id, by: caller.name, what: column, before: cells[column], after: is });
@@ -74,7 +75,10 @@ export async function writeCells(
       await keepHistory(tx, written);
       await notify(tx, "intakes");
     }
-    return { changed: written.filter(({ what }) => what !== "approval").length, refused };
+    return {
+      changed: written.filter(({ what }) => what !== "approval").length,
+      refused: unwritten,
+    };
   });
 }
 
@@ -108,14 +112,14 @@ async function beginRows(
   intakeId: string,
   ids: readonly string[],
   caller: Caller,
-): Promise<void> {
+): Promise<Refused | undefined> {
   await lockIntake(tx, intakeId);
   const there = new Set((await findRows(tx, ids)).map(({ id }) => id));
   const fresh = ids.filter((id) => !there.has(id));
   if (fresh.length === 0) return;
   const count = await countRows(tx, intakeId);
   if ((count?.rows ?? 0) + fresh.length > MOST_ROWS)
-    throw new Refusal(
+    return refused(
       422,
       "intake/full",
       t("intakes.aSheetTakesRowsThis", {

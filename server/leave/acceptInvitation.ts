@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import { html } from "hono/html";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
@@ -44,7 +45,7 @@ export async function acceptInvitation(
       linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToSay")}</p>`),
       404,
     );
-  const { member } = await context.desk.run("answerAsk", { id: found.id });
+  const { member } = orRefuse(await context.desk.run("answerAsk", { id: found.id }));
   return http.html(
     member
       ? linkPage(

@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import { html } from "hono/html";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
@@ -32,7 +33,7 @@ export async function confirmLeaving(
   context: Context,
   http: FileRequest<"/leave/yes/:token">,
 ): Promise<Response> {
-  const left = await context.desk.run("leaveByLink", { token: http.req.param("token") });
+  const left = orRefuse(await context.desk.run("leaveByLink", { token: http.req.param("token") }));
   if (left.is === "no link")
     return http.html(
       linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),

@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import { html } from "hono/html";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
@@ -62,12 +63,14 @@ export async function decideByLink(
       linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.noMailWaitsForYour")}</p>`),
       404,
     );
-  const { addresses } = await decideHeld(
-    db,
-    mail.postId,
-    mail.by,
-    decision,
-    typeof form.word === "string" ? form.word.trim().slice(0, 1000) : "",
+  const { addresses } = orRefuse(
+    await decideHeld(
+      db,
+      mail.postId,
+      mail.by,
+      decision,
+      typeof form.word === "string" ? form.word.trim().slice(0, 1000) : "",
+    ),
   );
   return http.html(
     linkPage(

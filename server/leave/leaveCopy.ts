@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import { html } from "hono/html";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
@@ -104,8 +105,8 @@ async function copyOf(
 
 /** Ends a membership by the member's own wish, which every later import respects. */
 async function leave({ desk }: Context, { listId, address }: Copy): Promise<Left["is"]> {
-  const { is } = await desk.run("leaveList", {
+  const left = await desk.run("leaveList", {
     leaving: { listId, address, reason: t("leave.leftByTheLinkIn") },
   });
-  return is;
+  return orRefuse(left).is;
 }

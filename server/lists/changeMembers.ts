@@ -1,10 +1,11 @@
+import { refused, type Refused } from "../refused";
 import type { postKept, putMemberHowOften, deleteKept, postMembers } from "@amigo/contract/members";
 import type { postAgree } from "@amigo/contract/lists";
 import { readAddress } from "@amigo/core/address/readAddress";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { notFound, Refusal } from "../http/fault";
+import { orRefuse, refuse, notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { setHowOften } from "../membership/setHowOften";
@@ -18,19 +19,21 @@ export async function setAlwaysOrNever(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postKept>,
 ): Promise<Answer<typeof postKept>> {
-  const found = await loadList(db, params.id, caller);
-  const address = clean(body.address);
-  await mayPutOn(db, found, caller, body.side === "on");
-  const { member } = await desk.run("keepAddress", {
-    actor: { id: caller.id, name: caller.name },
-    keep: {
-      listId: found.id,
-      address,
-      side: body.side,
-      reason: body.reason,
-      lastDay: body.lastDay,
-    },
-  });
+  const found = orRefuse(await loadList(db, params.id, caller));
+  const address = orRefuse(clean(body.address));
+  refuse(await mayPutOn(db, found, caller, body.side === "on"));
+  const { member } = orRefuse(
+    await desk.run("keepAddress", {
+      actor: { id: caller.id, name: caller.name },
+      keep: {
+        listId: found.id,
+        address,
+        side: body.side,
+        reason: body.reason,
+        lastDay: body.lastDay,
+      },
+    }),
+  );
   return { address, member };
 }
 
@@ -39,7 +42,7 @@ export async function changeHowOften(
   { db }: Context,
   { params, body, caller }: Request<typeof putMemberHowOften>,
 ): Promise<Answer<typeof putMemberHowOften>> {
-  const found = await loadList(db, params.id, caller);
+  const found = orRefuse(await loadList(db, params.id, caller));
   const member = await findMembership(db, found.id, body.address);
   if (member === undefined) throw notFound("member");
   await setHowOften(db, caller, found.id, member.address, body.howOften);
@@ -51,13 +54,15 @@ export async function endManualChange(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof deleteKept>,
 ): Promise<Answer<typeof deleteKept>> {
-  const found = await loadList(db, params.id, caller);
-  await mayPutOn(db, found, caller, false);
-  return desk.run("letGo", {
-    actor: { id: caller.id, name: caller.name },
-    listId: found.id,
-    address: body.address,
-  });
+  const found = orRefuse(await loadList(db, params.id, caller));
+  refuse(await mayPutOn(db, found, caller, false));
+  return orRefuse(
+    await desk.run("letGo", {
+      actor: { id: caller.id, name: caller.name },
+      listId: found.id,
+      address: body.address,
+    }),
+  );
 }
 
 /** Puts addresses on a list by hand: quietly, with its welcome, or by asking first. */
@@ -65,19 +70,21 @@ export async function addPeople(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postMembers>,
 ): Promise<Answer<typeof postMembers>> {
-  const found = await loadList(db, params.id, caller);
-  const addresses = body.addresses.map(clean);
-  await mayPutOn(db, found, caller, true);
-  return desk.run("addMembers", {
-    actor: { id: caller.id, name: caller.name },
-    wanted: {
-      listId: found.id,
-      addresses,
-      how: body.how,
-      reason: body.reason,
-      lastDay: body.lastDay,
-    },
-  });
+  const found = orRefuse(await loadList(db, params.id, caller));
+  const addresses = body.addresses.map((address) => orRefuse(clean(address)));
+  refuse(await mayPutOn(db, found, caller, true));
+  return orRefuse(
+    await desk.run("addMembers", {
+      actor: { id: caller.id, name: caller.name },
+      wanted: {
+        listId: found.id,
+        addresses,
+        how: body.how,
+        reason: body.reason,
+        lastDay: body.lastDay,
+      },
+    }),
+  );
 }
 
 /** Stores a lead's decision on addresses that wait: they come onto the list, or not. */
@@ -85,33 +92,35 @@ export async function confirmMembers(
   { db, desk }: Context,
   { params, body, caller }: Request<typeof postAgree>,
 ): Promise<Answer<typeof postAgree>> {
-  const found = await loadList(db, params.id, caller);
+  const found = orRefuse(await loadList(db, params.id, caller));
   const changeable = await findChangeable(db, found.id, caller);
   if (changeable === undefined) throw new Refusal(403, "agree/lead", t("lists.aLeadOfThisList"));
-  return desk.run("agree", {
-    actor: { id: caller.id, name: caller.name },
-    listId: found.id,
-    ids: body.ids,
-    yes: body.agree,
-  });
+  return orRefuse(
+    await desk.run("agree", {
+      actor: { id: caller.id, name: caller.name },
+      listId: found.id,
+      ids: body.ids,
+      yes: body.agree,
+    }),
+  );
 }
 
-/** @throws Refusal 403 when the asker does not lead the list, or its rules let members come by the roster only */
+/** Refuses where the asker does not lead the list, or its rules let members come by the roster only. */
 async function mayPutOn(
   db: Queries,
   found: LoadedList,
   caller: Caller,
   isOn: boolean,
-): Promise<void> {
+): Promise<Refused | undefined> {
   const changeable = await findChangeable(db, found.id, caller);
-  if (changeable === undefined) throw new Refusal(403, "keep/lead", t("lists.leadsOfThisListAnd"));
+  if (changeable === undefined) return refused(403, "keep/lead", t("lists.leadsOfThisListAnd"));
   if (isOn && found.rules.joining === "roster" && caller.role === "staff")
-    throw new Refusal(403, "keep/roster", t("lists.peopleComeOntoThisList"));
+    return refused(403, "keep/roster", t("lists.peopleComeOntoThisList"));
 }
 
-function clean(written: string): string {
+function clean(written: string): string | Refused {
   const read = readAddress(written, new Map());
   if (read.answer !== "clean")
-    throw new Refusal(422, "keep/address", noAddress(written, read), "address");
+    return refused(422, "keep/address", noAddress(written, read), "address");
   return read.address;
 }

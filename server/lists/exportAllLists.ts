@@ -1,6 +1,6 @@
 import type { FileRequest } from "../http/handler";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import { needCaller } from "../http/route";
 import { record } from "../events/record";
 import { loadList } from "../membership/loadList";
@@ -31,7 +31,7 @@ export async function exportAllLists(
   if (ids.length === 0) throw new Refusal(400, "bad-request", t("lists.nameTheListsToExport"));
   const lists: Parameters<typeof exportLists>[0][number][] = [];
   for (const id of ids) {
-    const found = await loadList(db, id, caller);
+    const found = orRefuse(await loadList(db, id, caller));
     lists.push({
       title: found.title,
       address: `${found.name}@${found.listDomain}`,

@@ -1,4 +1,5 @@
-import { type putOwnShort } from "@amigo/contract/lists";
+import { orRefuse } from "../http/fault";
+import type { putOwnShort } from "@amigo/contract/lists";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
@@ -9,7 +10,7 @@ export async function changeOwnShortName(
   { db }: Context,
   { params, body, caller }: Request<typeof putOwnShort>,
 ): Promise<Answer<typeof putOwnShort>> {
-  const found = await loadList(db, params.id, caller);
+  const found = orRefuse(await loadList(db, params.id, caller));
   await removeShortName(db, caller.id, found.id, body.short);
   if (body.short !== "") await storeShortName(db, caller.id, found.id, body.short);
   return { short: body.short };

@@ -3,7 +3,7 @@ import { type Greeted, welcomeNote } from "@amigo/core/mail/greetings";
 import { welcomeFaults } from "@amigo/core/mail/welcomeText";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
 import { knownAddresses } from "../membership/knownPeople";
@@ -21,7 +21,7 @@ export async function previewWelcome(
   const { db } = context;
   const [first] = body.list !== null ? [{ id: body.list }] : await findAnyList(db, caller);
   if (first === undefined) throw new Refusal(422, "welcome/no-list", t("lists.thereIsNoListYet"));
-  const found = await loadList(db, first.id, caller);
+  const found = orRefuse(await loadList(db, first.id, caller));
   const house = await loadHouse(db);
   if (house === undefined) throw new Refusal(503, "not-set-up", t("shared.thisHouseIsNotSet"));
   const members = await memberTable(db, found, undefined);

@@ -4,7 +4,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
 import { record } from "../events/record";
-import { notFound } from "../http/fault";
+import { orRefuse, notFound } from "../http/fault";
 import type { FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
 import { knownPeople } from "../membership/knownPeople";
@@ -45,7 +45,7 @@ export async function printMembers(
   return print(context, http, async (caller) => {
     const id = http.req.param("id");
     if (!/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
-    const found = await loadList(db, id, caller, "seen");
+    const found = orRefuse(await loadList(db, id, caller, "seen"));
     const members = await memberTable(db, found, undefined);
     return {
       title: found.title,

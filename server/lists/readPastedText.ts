@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { postPasted } from "@amigo/contract/members";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -9,5 +10,5 @@ export async function readPastedText(
   { db }: Context,
   { params, body, caller }: Request<typeof postPasted>,
 ): Promise<Answer<typeof postPasted>> {
-  return readPasted(db, caller, await loadList(db, params.id, caller), body.text);
+  return readPasted(db, caller, orRefuse(await loadList(db, params.id, caller)), body.text);
 }

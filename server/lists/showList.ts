@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { getList, getListJournal, ListPage } from "@amigo/contract/lists";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
@@ -49,7 +50,7 @@ export async function showList(
   { db }: Context,
   { params, caller }: Request<typeof getList>,
 ): Promise<Answer<typeof getList>> {
-  return listPage(db, await loadList(db, params.id, caller, "seen"), caller);
+  return listPage(db, orRefuse(await loadList(db, params.id, caller, "seen")), caller);
 }
 
 /** Returns what was done with a list, newest first. */
@@ -57,7 +58,7 @@ export async function showListJournal(
   { db }: Context,
   { params, caller }: Request<typeof getListJournal>,
 ): Promise<Answer<typeof getListJournal>> {
-  const found = await loadList(db, params.id, caller);
+  const found = orRefuse(await loadList(db, params.id, caller));
   const rows = await listListJournal(db, found.id);
   return rows.map((row) => ({ ...row, at: row.at.toISOString() }));
 }

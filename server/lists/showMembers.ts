@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { getMembers, getKept } from "@amigo/contract/members";
 import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
 import type { Context } from "../context";
@@ -13,7 +14,7 @@ export async function showMembers(
   { db }: Context,
   { params, query, caller }: Request<typeof getMembers>,
 ): Promise<Answer<typeof getMembers>> {
-  const found = await loadList(db, params.id, caller, "seen");
+  const found = orRefuse(await loadList(db, params.id, caller, "seen"));
   const house = await loadHouse(db);
   const members = filterMembers(
     await memberTable(
@@ -34,5 +35,5 @@ export async function showManualChanges(
   { db }: Context,
   { params, caller }: Request<typeof getKept>,
 ): Promise<Answer<typeof getKept>> {
-  return keptOn(db, await loadList(db, params.id, caller), undefined);
+  return keptOn(db, orRefuse(await loadList(db, params.id, caller)), undefined);
 }

@@ -5,7 +5,7 @@ import type { VerdictReason } from "@amigo/core/posting/verdict";
 import { type Message, message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { knownAddresses } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
@@ -19,7 +19,7 @@ export async function tryAddress(
   { db }: Context,
   { params, body, caller }: Request<typeof postTry>,
 ): Promise<Answer<typeof postTry>> {
-  const found = await loadList(db, params.id, caller);
+  const found = orRefuse(await loadList(db, params.id, caller));
   const read = readAddress(body.address, new Map());
   if (read.answer === "unusable")
     throw new Refusal(422, "try/address", noAddress(body.address, read), "address");

@@ -1,3 +1,4 @@
+import { refuse } from "../http/fault";
 import { say } from "@amigo/language/say";
 import { automaticAnswer } from "@amigo/core/mail/bounces/forms/automaticAnswer";
 import { aboutListNote, houseMailNote, leaveNote } from "@amigo/core/mail/requestNotes";
@@ -109,10 +110,12 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
   }
   const { address, name } = from;
   taken.after.push(async ({ desk }) => {
-    await desk.run("leaveList", {
-      leaving: { listId: of.id, address, reason: t("posting.leftByMail") },
-      mail: { name, messageId },
-    });
+    refuse(
+      await desk.run("leaveList", {
+        leaving: { listId: of.id, address, reason: t("posting.leftByMail") },
+        mail: { name, messageId },
+      }),
+    );
   });
 }
 
@@ -123,13 +126,13 @@ export async function takeConfirmation(tx: Queries, token: string, taken: Taken)
   if (asked !== undefined) {
     if (asked.answer === null)
       taken.after.push(async ({ desk }) => {
-        await desk.run("answerAsk", { id: asked.id });
+        refuse(await desk.run("answerAsk", { id: asked.id }));
       });
     return;
   }
   const { messageId } = taken;
   taken.after.push(async ({ desk }) => {
-    await desk.run("leaveByLink", { token, mail: { name: "", messageId } });
+    refuse(await desk.run("leaveByLink", { token, mail: { name: "", messageId } }));
   });
 }
 

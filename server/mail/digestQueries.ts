@@ -4,7 +4,7 @@ import { list } from "../db/schema/lists";
 import { post, message, digestItem } from "../db/schema/posts";
 import { partsIn } from "./partsIn";
 
-/** At most so many posts go into one digest; the rest follows in the next. */
+/** How many posts may go into one digest; the rest follows in the next. */
 const MOST_POSTS = 50;
 
 /** Lists the addresses whose daily or weekly digest is due. */

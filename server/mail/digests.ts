@@ -20,7 +20,7 @@ import {
   listDigestLists,
   markDigestSent,
 } from "./digestQueries";
-/** At most so many octets. */
+/** The largest digest, in octets. */
 const MOST_BYTES = 15 * 1024 * 1024;
 
 /**

@@ -644,11 +644,11 @@ describe("held mail", () => {
   test("on which nobody decides goes back with a word", async () => {
     await hold("Forgotten");
     await run(sql`update post set at = now() - interval '8 days' where subject = 'Forgotten'`);
-    expect(await returnForgotten(house.amigo.context.db)).toBe(1);
+    expect(await returnForgotten(house.amigo.context)).toBe(1);
     expect(await house.mailTo("stranger@brightpost.example", "Returned: Forgotten")).toContain(
       "nobody decided on it within 7 days",
     );
-    expect(await returnForgotten(house.amigo.context.db)).toBe(0);
+    expect(await returnForgotten(house.amigo.context)).toBe(0);
   });
 });
 

@@ -1,5 +1,6 @@
+import { describeFailure } from "../describeFailure";
+import { Refused } from "../refused";
 import type { Context } from "../context";
-import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../events/record";
 import { decideHeld } from "../posting/decideHeld";
@@ -7,18 +8,20 @@ import { t } from "../texts/t";
 import { listForgottenHeld, eraseOldMessages } from "./queries";
 import { loadHouse } from "../db/houseQueries";
 
-/** Returns held mail on which nobody has decided for as long as the house waits. Answers how many. */
-export async function returnForgotten(db: Database): Promise<number> {
+/** Returns held mail on which nobody has decided for as long as the house waits. Answers how many; one that fails doesn't keep the others waiting. */
+export async function returnForgotten({ db, log }: Pick<Context, "db" | "log">): Promise<number> {
   const { rows } = await listForgottenHeld(db);
+  let returned = 0;
   for (const { id, days } of rows)
-    await decideHeld(
-      db,
-      id,
-      { id: null, name: "Amigo" },
-      "return",
-      t("mail.nobodyDecidedOnItWithin", { days }),
-    ).catch(() => undefined);
-  return rows.length;
+    try {
+      const word = t("mail.nobodyDecidedOnItWithin", { days });
+      const done = await decideHeld(db, id, { id: null, name: "Amigo" }, "return", word);
+      // Refused: somebody has decided on it meanwhile.
+      if (!(done instanceof Refused)) returned++;
+    } catch (failure) {
+      log.error({ failure: describeFailure(failure), post: id }, "held mail could not be returned");
+    }
+  return returned;
 }
 
 /**

@@ -113,7 +113,7 @@ export async function prepare(
   };
 }
 
-/** Up to so many octets a copy is put together whole; beyond, it is streamed, so that a large mail is in memory once. */
+/** Up to how many octets a copy is put together whole; a larger one is streamed, so that it is in memory once. */
 const WHOLE = 256 * 1024;
 
 /** One recipient's copy: the header, for outside members with the copy's own token, signed for the list's domain, and the body that all share. */

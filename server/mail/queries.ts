@@ -76,7 +76,7 @@ export function eraseOldMessages(
 }
 
 /**
- * A query for the ids of messages that are no longer kept: older than so many days (null for no such limit), or of lists that keep
+ * A query for the ids of messages that are no longer kept: older than the given number of days (null for no such limit), or of lists that keep
  * none. Never one that still waits for a decision, a copy or a digest.
  */
 export function overArchiveTime(days: number | null): SQL {

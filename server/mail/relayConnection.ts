@@ -2,7 +2,7 @@ import type { Readable } from "node:stream";
 import SMTPConnection from "nodemailer/lib/smtp-connection";
 import { parseConnectionUrl } from "nodemailer/lib/shared";
 
-/** After so many mails a connection is made anew, as relays like it; and after so long without one it is closed, in milliseconds. */
+/** After how many mails a connection is made anew, as relays like it, and after how many milliseconds without one it is closed. */
 const MAILS = 1000;
 const IDLE = 20_000;
 

@@ -1,3 +1,5 @@
+import { say } from "@amigo/language/say";
+import { Refused } from "../refused";
 import { SmtpAnswer } from "./smtpAnswer";
 import { isLoopback, Visitors } from "./visitors";
 import { readFileSync } from "node:fs";
@@ -12,7 +14,6 @@ import { and, eq } from "drizzle-orm";
 import { splitMessage } from "@amigo/core/mail/splitMessage";
 import { checkMailPassword } from "../twoStep/mailPassword";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
 import { networkOf } from "../http/networkAddress";
 import { SandboxEnded } from "../sandbox/sandbox";
 import { isKnownRecipient, takeMail } from "./incoming";
@@ -139,8 +140,11 @@ function submissionServer(context: Context, visitors: Visitors, tls: Certificate
         auth.password ?? "",
         networkOf(session.remoteAddress),
       ).then(
-        (found) => callback(null, { user: found.id }),
-        (failure: unknown) => callback(signInAnswer(failure)),
+        (found) =>
+          found instanceof Refused
+            ? callback(new SmtpAnswer(535, `5.7.8 ${say(found.detail)}`))
+            : callback(null, { user: found.id }),
+        () => callback(new SmtpAnswer(454, "4.7.0 try again in a few minutes")),
       ),
     onData: (stream, session, callback) =>
       void receive(context, stream, session, session.user).then(
@@ -148,12 +152,6 @@ function submissionServer(context: Context, visitors: Visitors, tls: Certificate
         callback,
       ),
   });
-}
-
-function signInAnswer(failure: unknown): SmtpAnswer {
-  return failure instanceof Refusal
-    ? new SmtpAnswer(535, `5.7.8 ${failure.detail}`)
-    : new SmtpAnswer(454, "4.7.0 try again in a few minutes");
 }
 
 /** Listens, and says in words which port is taken and which setting changes it. */

@@ -15,7 +15,7 @@ import { countNotes } from "./queries";
 
 type List = typeof list.$inferSelect;
 
-/** At most so many notes an hour go to one address, so that nobody is flooded in another's name. */
+/** How many notes an hour may go to one address, so that nobody is flooded in another's name. */
 const NOTES_AN_HOUR = 6;
 
 /** Takes a mail for the members of a list: it goes out, is held, goes back or is dropped, as the rules have it. */

@@ -1,6 +1,6 @@
-import { type getMemberOthers } from "@amigo/contract/member";
+import type { getMemberOthers } from "@amigo/contract/member";
 import type { Context } from "../context";
-import { notFound } from "../http/fault";
+import { orRefuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { namesBehind } from "../membership/namesBehind";
 import { findOwnOpenList } from "./findOwnOpenList";
@@ -11,7 +11,7 @@ export async function listOtherMembers(
   { db }: Context,
   { params, member }: Request<typeof getMemberOthers>,
 ): Promise<Answer<typeof getMemberOthers>> {
-  const membership = await findOwnOpenList(db, params.id, member);
+  const membership = orRefuse(await findOwnOpenList(db, params.id, member));
   if (membership.rules.roster !== "members" || membership.rules.seen !== "yes")
     throw notFound("list");
   const rows = await listAddresses(db, membership.id);

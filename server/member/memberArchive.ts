@@ -1,8 +1,9 @@
-import { type getMemberArchive, type getMemberPost } from "@amigo/contract/member";
+import { noSuch, type Refused } from "../refused";
+import type { getMemberArchive, getMemberPost } from "@amigo/contract/member";
 import { isInside } from "@amigo/core/address/isInside";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
-import { notFound, Refusal } from "../http/fault";
+import { orRefuse, refuse, notFound, Refusal } from "../http/fault";
 import type { Request, Answer, FileRequest } from "../http/handler";
 import { findMember } from "../http/route";
 import { showMessage, attachmentOf } from "../posting/showMessage";
@@ -40,7 +41,7 @@ async function showArchived({
 }
 
 /** The list, where a member may read its archive: because they are on it, or as anybody inside who finds it. */
-async function readable(db: Database, id: string, address: string): Promise<string> {
+async function readable(db: Database, id: string, address: string): Promise<string | Refused> {
   const found = await findReadable(db, address, id);
   const house = await loadHouse(db);
   const asMember =
@@ -50,7 +51,7 @@ async function readable(db: Database, id: string, address: string): Promise<stri
     isInside(address, house?.insideDomain ?? "") &&
     found.rules.archive === "inside" &&
     found.rules.findable === "inside";
-  if (!asMember && !asInside) throw notFound("list");
+  if (!asMember && !asInside) return noSuch("list");
   return id;
 }
 
@@ -59,7 +60,7 @@ export async function listMemberPosts(
   { db }: Context,
   { params, query, member }: Request<typeof getMemberArchive>,
 ): Promise<Answer<typeof getMemberArchive>> {
-  const found = { id: await readable(db, params.id, member) };
+  const found = { id: orRefuse(await readable(db, params.id, member)) };
   const rows = await listArchived(db, found.id, query.q, query.before);
   return Promise.all(rows.map(showArchived));
 }
@@ -71,7 +72,7 @@ export async function showMemberPost(
 ): Promise<Answer<typeof getMemberPost>> {
   const row = await findArchived(db, params.id);
   if (row === undefined) throw notFound("post");
-  await readable(db, row.listId, member);
+  refuse(await readable(db, row.listId, member));
   return { ...(await showArchived(row)), list: { id: row.listId, title: row.title } };
 }
 
@@ -87,7 +88,7 @@ export async function sendMemberAttachment(
   const id = http.req.param("id");
   const [row] = !/^[0-9a-f-]{36}$/i.test(id) ? [] : await findArchivedRaw(db, id);
   if (row === undefined) throw notFound("post");
-  await readable(db, row.listId, member);
+  refuse(await readable(db, row.listId, member));
   const found = await attachmentOf(row.raw, Number(http.req.param("index")));
   if (found === undefined) throw notFound("attachment");
   return http.body(new Uint8Array(found.content), 200, {

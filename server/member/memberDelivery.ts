@@ -1,8 +1,8 @@
-import { type putHowOften, type putPause } from "@amigo/contract/member";
+import type { putHowOften, putPause } from "@amigo/contract/member";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { day } from "@amigo/language/message";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { setHowOften } from "../membership/setHowOften";
@@ -16,7 +16,7 @@ export async function chooseHowOften(
   { db }: Context,
   { params, body, member }: Request<typeof putHowOften>,
 ): Promise<Answer<typeof putHowOften>> {
-  const membership = await findOwnOpenList(db, params.id, member);
+  const membership = orRefuse(await findOwnOpenList(db, params.id, member));
   await setHowOften(db, { id: null, name: member }, membership.id, member, body.howOften);
   return { done: true as const };
 }

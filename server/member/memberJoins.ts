@@ -1,8 +1,8 @@
-import { type postMemberJoin } from "@amigo/contract/member";
+import type { postMemberJoin } from "@amigo/contract/member";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { notFound } from "../http/fault";
+import { refuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
@@ -19,16 +19,18 @@ export async function joinList(
   const found = (await memberLists(db, member)).open.find(({ id }) => id === params.id);
   if (found === undefined || found.how === "no") throw notFound("list");
   if (found.how === "join") {
-    await desk.run("keepAddress", {
-      actor: { id: null, name: member },
-      keep: {
-        listId: found.id,
-        address: member,
-        side: "on",
-        reason: t("member.cameOntoItOnThe"),
-        lastDay: "",
-      },
-    });
+    refuse(
+      await desk.run("keepAddress", {
+        actor: { id: null, name: member },
+        keep: {
+          listId: found.id,
+          address: member,
+          side: "on",
+          reason: t("member.cameOntoItOnThe"),
+          lastDay: "",
+        },
+      }),
+    );
     return { member: true };
   }
   await db.transaction(async (tx) => {

@@ -1,6 +1,6 @@
 import type { postMemberLeave } from "@amigo/contract/member";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { refuse, orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { findOwnOpenList } from "./findOwnOpenList";
@@ -10,15 +10,17 @@ export async function leaveList(
   { db, desk }: Context,
   { params, member }: Request<typeof postMemberLeave>,
 ): Promise<Answer<typeof postMemberLeave>> {
-  const membership = await findOwnOpenList(db, params.id, member);
+  const membership = orRefuse(await findOwnOpenList(db, params.id, member));
   if (membership.rules.leaving !== "by oneself")
     throw new Refusal(403, "member/leave", t("member.toLeaveThisListAsk"));
-  await desk.run("leaveList", {
-    leaving: {
-      listId: membership.id,
-      address: member,
-      reason: t("member.leftOnTheMemberPage"),
-    },
-  });
+  refuse(
+    await desk.run("leaveList", {
+      leaving: {
+        listId: membership.id,
+        address: member,
+        reason: t("member.leftOnTheMemberPage"),
+      },
+    }),
+  );
   return { done: true as const };
 }

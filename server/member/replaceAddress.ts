@@ -1,10 +1,10 @@
-import { type postNewAddress, type postConfirmAddress } from "@amigo/contract/member";
+import type { postNewAddress, postConfirmAddress } from "@amigo/contract/member";
 import { faultForOutsiders } from "@amigo/core/address/faultSentence";
 import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import type { Context } from "../context";
 import { house } from "../db/schema/house";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { makeLink } from "../posting/mailLink";
@@ -87,10 +87,12 @@ export async function confirmNewAddress(
   const addresses = [
     ...new Set([...person.addresses.filter((address) => address !== looked.about), looked.address]),
   ];
-  await desk.run("settleByHand", {
-    actor: { id: null, name: `${person.name} (${looked.about})` },
-    person: person.id,
-    addresses,
-  });
+  refuse(
+    await desk.run("settleByHand", {
+      actor: { id: null, name: `${person.name} (${looked.about})` },
+      person: person.id,
+      addresses,
+    }),
+  );
   return { address: looked.address };
 }

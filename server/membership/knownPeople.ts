@@ -1,3 +1,4 @@
+import { noSuch, type Refused } from "../refused";
 import { peopleKnownTo } from "@amigo/core/access/peopleKnownTo";
 import type { Audience } from "@amigo/core/audience/audience";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
@@ -6,7 +7,6 @@ import { wantedLists } from "@amigo/core/lists/wantedLists";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
-import { notFound } from "../http/fault";
 import { addressesFor } from "./addressesFor";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { findSiteName, listSeenKeys, listSeenAddresses, listPrivatePeople } from "./queries";
@@ -71,10 +71,10 @@ export async function peoplePrivately(
   db: Queries,
   ids: readonly string[],
   caller: Caller,
-): Promise<{ family: string; addresses: string[] }[]> {
+): Promise<{ family: string; addresses: string[] }[] | Refused> {
   if (ids.length === 0) return [];
   const rows = await listPrivatePeople(db, caller.id, ids);
-  if (new Set(rows.map(({ id }) => id)).size < new Set(ids).size) throw notFound("private list");
+  if (new Set(rows.map(({ id }) => id)).size < new Set(ids).size) return noSuch("private list");
   const known = await knownPeople(db, caller);
   const family = families(known);
   return rows.flatMap(({ person: id, children }) => {

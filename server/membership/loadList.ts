@@ -1,6 +1,6 @@
+import { type Refused, noSuch } from "../refused";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { notFound } from "../http/fault";
 import { foundByStaff } from "./scope";
 import { findScopedList, seenByStaff } from "./queries";
 
@@ -12,8 +12,8 @@ import { findScopedList, seenByStaff } from "./queries";
 export async function loadList(db: Queries, id: string, caller: Caller, or?: "found" | "seen") {
   const instead = or === "found" ? foundByStaff : or === "seen" ? seenByStaff : undefined;
   const found = await findScopedList(db, id, instead, caller);
-  if (found === undefined) throw notFound("list");
+  if (found === undefined) return noSuch("list");
   return found;
 }
 
-export type LoadedList = Awaited<ReturnType<typeof loadList>>;
+export type LoadedList = Exclude<Awaited<ReturnType<typeof loadList>>, Refused>;

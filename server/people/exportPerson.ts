@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { FileRequest } from "../http/handler";
 import type { Context } from "../context";
 import { needCaller } from "../http/route";
@@ -12,7 +13,7 @@ export async function exportPerson(
 ): Promise<Response> {
   const { db } = context;
   const caller = await needCaller(http, context, "export people");
-  const all = await personRecord(db, http.req.param("id").slice(0, 100));
+  const all = orRefuse(await personRecord(db, http.req.param("id").slice(0, 100)));
   await record(db, {
     actorId: caller.id,
     actor: caller.name,

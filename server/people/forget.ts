@@ -1,3 +1,5 @@
+import { Refused, noSuch, refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { isGuardian, isStudent } from "@amigo/core/facts/subjects";
 import { randomBytes } from "node:crypto";
 import { sql, type SQL } from "drizzle-orm";
@@ -5,11 +7,9 @@ import type { Fact } from "@amigo/core/facts/fact";
 import { ALL_KINDS } from "@amigo/core/facts/kinds/allKinds";
 import type { Personal } from "@amigo/core/facts/kinds/kind";
 import type { PersonName } from "@amigo/core/sheet/splitName";
-import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import type { Actor } from "../change/carryOut";
 import { openBook } from "../sandbox/openBook";
@@ -41,18 +41,18 @@ import { listAllSeasons } from "../db/houseQueries";
  * import, what they wrote and what was written to them, memberships, deliveries, the journal and every other text. Counts
  * stay, and so does what others have written to lists. It can not be undone.
  *
- * @throws Refusal 409 while they still stand in the sheets
+ * Refused with 409 while they still stand in the sheets.
  */
 export async function forgetPerson(
   db: Database,
   { actor, person }: { actor: Actor; person: string },
-): Promise<{ done: true }> {
-  return db.transaction(async (tx) => {
+): Promise<{ done: true } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const facts = await listAllFactsOf(tx, person);
-    if (facts.length === 0 || !(isStudent(person) || isGuardian(person))) throw notFound("person");
+    if (facts.length === 0 || !(isStudent(person) || isGuardian(person))) return noSuch("person");
     if (facts.some(({ until, current }) => until === null && current))
-      throw new Refusal(409, "people/still-here", t("people.theyStillStandInThe"));
+      return refused(409, "people/still-here", t("people.theyStillStandInThe"));
     await allowForgetting(tx);
     const told = personalIn(facts);
     const { names, numbers } = told;
@@ -186,20 +186,14 @@ async function forgetFiles(tx: Queries, traces: Traces): Promise<void> {
   // One at a time, for they can be large.
   for (const { id } of kept) {
     const one = await findKeptFile(tx, id);
-    const book = one === undefined ? undefined : await openedBefore(one.file);
+    const book = one === undefined ? undefined : await openBook(one.file);
     // What can't be looked into any more can't be known to be without them.
-    if (book === undefined || book.sheets.some(({ rows }) => rows.some(stands)))
+    if (
+      book === undefined ||
+      book instanceof Refused ||
+      book.sheets.some(({ rows }) => rows.some(stands))
+    )
       await removeKeptFile(tx, id);
-  }
-}
-
-/** The sheets of a file that was imported once; undefined where it can't be opened any more. */
-async function openedBefore(file: Uint8Array): Promise<Workbook | undefined> {
-  try {
-    return await openBook(file);
-  } catch (failure) {
-    if (failure instanceof Refusal) return undefined;
-    throw failure;
   }
 }
 

@@ -1,7 +1,7 @@
-import { type deleteByHand, type getByHand } from "@amigo/contract/people";
+import type { deleteByHand, getByHand } from "@amigo/contract/people";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
-import { notFound } from "../http/fault";
+import { orRefuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { manualChangesOf } from "./manualChangesOf";
 
@@ -12,7 +12,7 @@ export async function endManualChange(
 ): Promise<Answer<typeof deleteByHand>> {
   if (!(await manualChangesOf(db, caller)).some(({ id }) => id === params.number))
     throw notFound("entry");
-  return desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number });
+  return orRefuse(await desk.run("withdrawByHand", { actor: actorOf(caller), id: params.number }));
 }
 
 /** Returns what was settled by hand and holds, newest first. */

@@ -1,5 +1,5 @@
+import { noSuch } from "../refused";
 import type { Queries } from "../db/connect";
-import { notFound } from "../http/fault";
 import { describeOrigins } from "../facts/describeOrigins";
 import {
   listRecordedFacts,
@@ -17,7 +17,7 @@ import {
 /** Everything that the house keeps of one person, of all seasons, for handing it to them. */
 export async function personRecord(db: Queries, person: string) {
   const facts = await listRecordedFacts(db, person);
-  if (facts.length === 0) throw notFound("person");
+  if (facts.length === 0) return noSuch("person");
   const describe = await describeOrigins(
     db,
     facts.map(({ origin }) => origin),

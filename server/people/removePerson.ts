@@ -1,8 +1,8 @@
-import { type postForget } from "@amigo/contract/people";
+import type { postForget } from "@amigo/contract/people";
 import { fold } from "@amigo/core/text/fold";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { leftPeople } from "./queries";
@@ -21,5 +21,5 @@ export async function removePerson(
       t("people.typeTheNameAsIt", { name: found.name }),
       "name",
     );
-  return desk.run("forgetPerson", { actor: actorOf(caller), person: params.id });
+  return orRefuse(await desk.run("forgetPerson", { actor: actorOf(caller), person: params.id }));
 }

@@ -1,3 +1,5 @@
+import { inTransaction } from "../db/inTransaction";
+import { Refused, refused, noSuch } from "../refused";
 import { each } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
@@ -8,7 +10,6 @@ import { hash } from "@amigo/core/text/hash";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/queries";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import type { Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
@@ -27,12 +28,12 @@ export interface SaidByHand {
 export async function answerQuestion(
   db: Database,
   { actor, key, choice }: { actor: Actor; key: string; choice: string },
-): Promise<SaidByHand> {
+): Promise<SaidByHand | Refused> {
   return inSeason(db, async (tx, seasonId) => {
     const asked = await findQuestion(tx, seasonId, key);
     const chosen = asked?.choices.find(({ id }) => id === choice);
     if (asked === undefined || chosen === undefined)
-      throw new Refusal(409, "question/answered", t("people.thisQuestionIsNoLonger"));
+      return refused(409, "question/answered", t("people.thisQuestionIsNoLonger"));
     await say(
       tx,
       actor,
@@ -49,14 +50,17 @@ export async function answerQuestion(
 export async function joinPeople(
   db: Database,
   { actor, one, other }: { actor: Actor; one: string; other: string },
-): Promise<SaidByHand> {
+): Promise<SaidByHand | Refused> {
   return inSeason(db, async (tx, seasonId) => {
     const stand = await loadFacts(tx, seasonId);
     const index = indexFacts(stand);
-    const [left, right] = [personOf(index, one), personOf(index, other)];
-    if (one === other) throw new Refusal(422, "people/same", t("people.thisIsOnePersonAlready"));
+    const left = personOf(index, one);
+    if (left instanceof Refused) return left;
+    const right = personOf(index, other);
+    if (right instanceof Refused) return right;
+    if (one === other) return refused(422, "people/same", t("people.thisIsOnePersonAlready"));
     if (left.role !== right.role)
-      throw new Refusal(
+      return refused(
         422,
         "people/roles",
         t("people.isAAndAThey", {
@@ -68,7 +72,7 @@ export async function joinPeople(
       );
     const { links } = await loadByHand(tx, seasonId);
     if ([...left.ties.keys()].includes(other))
-      throw new Refusal(422, "people/tied", t("people.oneOfThemIsThe"));
+      return refused(422, "people/tied", t("people.oneOfThemIsThe"));
     await say(
       tx,
       actor,
@@ -106,21 +110,22 @@ export async function partPerson(
     students,
     addresses,
   }: { actor: Actor; person: string; students: readonly string[]; addresses: readonly string[] },
-): Promise<SaidByHand & { person: string }> {
+): Promise<(SaidByHand & { person: string }) | Refused> {
   return inSeason(db, async (tx, seasonId) => {
     const stand = await loadFacts(tx, seasonId);
     const index = indexFacts(stand);
     const foundPerson = personOf(index, person);
+    if (foundPerson instanceof Refused) return foundPerson;
     if (foundPerson.role !== "guardian")
-      throw new Refusal(422, "people/students-only-guardians", t("people.onlyAGuardianCanBe"));
+      return refused(422, "people/students-only-guardians", t("people.onlyAGuardianCanBe"));
     const theirs = {
       students: students.filter((id) => foundPerson.ties.has(id)),
       addresses: addresses.filter((address) => foundPerson.addresses.has(address)),
     };
     if (theirs.students.length + theirs.addresses.length === 0)
-      throw new Refusal(422, "people/nothing-chosen", t("people.chooseTheChildrenOrAddresses"));
+      return refused(422, "people/nothing-chosen", t("people.chooseTheChildrenOrAddresses"));
     if (theirs.students.length === foundPerson.ties.size)
-      throw new Refusal(422, "people/all-chosen", t("people.oneChildAtLeastMust"), "students");
+      return refused(422, "people/all-chosen", t("people.oneChildAtLeastMust"), "students");
     const base = markWithNames(foundPerson, (await loadByHand(tx, seasonId)).links);
     const right: PersonMark = { ...base, students: theirs.students, addresses: theirs.addresses };
     const left: PersonMark = {
@@ -166,9 +171,10 @@ export async function partPerson(
 export async function settleByHand(
   db: Database,
   { actor, person, addresses }: { actor: Actor; person: string; addresses: readonly string[] },
-): Promise<SaidByHand> {
+): Promise<SaidByHand | Refused> {
   return inSeason(db, async (tx, seasonId) => {
     const foundPerson = personOf(indexFacts(await loadFacts(tx, seasonId)), person);
+    if (foundPerson instanceof Refused) return foundPerson;
     const settled: SettledFact = {
       subject: person,
       kind: "address",
@@ -194,10 +200,10 @@ export async function settleByHand(
 export async function withdrawByHand(
   db: Database,
   { actor, id }: { actor: Actor; id: number },
-): Promise<SaidByHand> {
+): Promise<SaidByHand | Refused> {
   return inSeason(db, async (tx) => {
     const found = await endManual(tx, id);
-    if (found === undefined) throw notFound("word in force");
+    if (found === undefined) return noSuch("word in force");
     await raiseVersion(tx, found.seasonId);
     await record(tx, {
       actorId: actor.id,
@@ -234,7 +240,7 @@ async function inSeason<Answer>(
   db: Database,
   run: (tx: Queries, seasonId: number) => Promise<Answer>,
 ): Promise<Answer> {
-  return db.transaction(async (tx) => {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const current = await needCurrentSeason(tx);
     return run(tx, current.id);
@@ -247,8 +253,8 @@ async function renew(tx: Queries): Promise<SaidByHand> {
   return { round: round.number, causes: round.causes };
 }
 
-function personOf(index: FactIndex, id: string): Person {
+function personOf(index: FactIndex, id: string): Person | Refused {
   const found = index.people.get(id);
-  if (found === undefined) throw notFound("person");
+  if (found === undefined) return noSuch("person");
   return found;
 }

@@ -1,8 +1,8 @@
-import { type getQuestions, type postAnswer } from "@amigo/contract/people";
+import type { getQuestions, postAnswer } from "@amigo/contract/people";
 import { say } from "@amigo/language/say";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
-import { notFound } from "../http/fault";
+import { orRefuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { describeOrigins } from "../facts/describeOrigins";
 import { listOpenQuestions, findOpenQuestion } from "./manualQueries";
@@ -42,5 +42,5 @@ export async function answerOne(
 ): Promise<Answer<typeof postAnswer>> {
   const mine = await findOpenQuestion(db, caller, body.key);
   if (mine === undefined && caller.role !== "coordinator") throw notFound("question");
-  return desk.run("answerQuestion", { actor: actorOf(caller), ...body });
+  return orRefuse(await desk.run("answerQuestion", { actor: actorOf(caller), ...body }));
 }

@@ -1,14 +1,15 @@
+import { refused, type Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { queueCopies } from "./acceptPost";
 import { judge } from "./judge";
 import { readMessage } from "./readMessage";
 import { sendNote } from "./sendNote";
 import { t } from "../texts/t";
-import { type post } from "../db/schema/posts";
+import type { post } from "../db/schema/posts";
 import { loadHouse } from "../db/houseQueries";
 import type { HeldDecision } from "./queries";
 import {
@@ -26,7 +27,7 @@ import {
  * Decides on a held mail: it goes out to whom it would have reached, goes back with a word, or is dropped.
  *
  * @returns how many copies go out
- * @throws Refusal 409 when somebody has decided already
+ * Refused with 409 when somebody has decided already.
  */
 export async function decideHeld(
   db: Database,
@@ -34,11 +35,11 @@ export async function decideHeld(
   by: { id: string | null; name: string },
   decision: HeldDecision,
   word: string,
-): Promise<{ addresses: number }> {
-  return db.transaction(async (tx) => {
+): Promise<{ addresses: number } | Refused> {
+  return inTransaction(db, async (tx) => {
     const row = await markHeldDecided(tx, decision, by.name, word, postId);
     if (row === undefined)
-      throw new Refusal(409, "held/decided", t("posting.somebodyHasDecidedOnThis"));
+      return refused(409, "held/decided", t("posting.somebodyHasDecidedOnThis"));
     const lists = await listPostLists(tx, postId);
     const addresses =
       decision === "let out"

@@ -1,11 +1,6 @@
-import {
-  type postTakeBack,
-  type postPause,
-  type postCancel,
-  type postRetry,
-} from "@amigo/contract/posts";
+import type { postTakeBack, postPause, postCancel, postRetry } from "@amigo/contract/posts";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { takeBackPost, cancelCopies } from "./takeBackPost";
@@ -18,7 +13,13 @@ export async function stopPost(
   { db }: Context,
   { params, caller }: Request<typeof postTakeBack>,
 ): Promise<Answer<typeof postTakeBack>> {
-  return takeBackPost(db, await findManageablePost(db, params.id, caller, "all"), caller);
+  return orRefuse(
+    await takeBackPost(
+      db,
+      orRefuse(await findManageablePost(db, params.id, caller, "all")),
+      caller,
+    ),
+  );
 }
 
 /** Pauses or resumes what has not left of a post. */
@@ -26,7 +27,7 @@ export async function pausePost(
   { db }: Context,
   { params, body, caller }: Request<typeof postPause>,
 ): Promise<Answer<typeof postPause>> {
-  const managedPost = await findManageablePost(db, params.id, caller, "all");
+  const managedPost = orRefuse(await findManageablePost(db, params.id, caller, "all"));
   await storePaused(db, body.paused, caller.name, managedPost.id);
   await recordPostChange(
     db,
@@ -43,7 +44,7 @@ export async function cancelRest(
   { db }: Context,
   { params, caller }: Request<typeof postCancel>,
 ): Promise<Answer<typeof postCancel>> {
-  const managedPost = await findManageablePost(db, params.id, caller);
+  const managedPost = orRefuse(await findManageablePost(db, params.id, caller));
   const cancelled = await cancelCopies(db, managedPost.id, caller);
   await recordPostChange(
     db,
@@ -60,7 +61,7 @@ export async function retryCopies(
   { db }: Context,
   { params, body, caller }: Request<typeof postRetry>,
 ): Promise<Answer<typeof postRetry>> {
-  const managedPost = await findManageablePost(db, params.id, caller);
+  const managedPost = orRefuse(await findManageablePost(db, params.id, caller));
   const copy = await queueAgain(db, managedPost.id, caller, body.address);
   if (copy === undefined) throw new Refusal(409, "post/retry", t("posts.thisCopyWasDeliveredOr"));
   await recordPostChange(

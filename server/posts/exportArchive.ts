@@ -2,7 +2,7 @@ import type { FileRequest } from "../http/handler";
 import { stream } from "hono/streaming";
 import { mboxEntry } from "@amigo/core/mail/mbox";
 import type { Context } from "../context";
-import { notFound } from "../http/fault";
+import { orRefuse, notFound } from "../http/fault";
 import { needCaller } from "../http/route";
 import { record } from "../events/record";
 import { loadList } from "../membership/loadList";
@@ -18,7 +18,7 @@ export async function exportArchive(
   const caller = await needCaller(http, context, "see posts");
   const id = http.req.param("id");
   if (!/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
-  const found = await loadList(db, id, caller);
+  const found = orRefuse(await loadList(db, id, caller));
   const rows = found.rules.archive === "none" ? [] : await listArchivedIds(db, id);
   await record(db, {
     actorId: caller.id,

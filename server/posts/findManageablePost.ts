@@ -1,6 +1,6 @@
+import { noSuch, type Refused, refused } from "../refused";
 import type { Caller } from "../callers/caller";
 import type { Database } from "../db/connect";
-import { notFound, Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import { mayManage } from "./mayManage";
 import { findVisiblePost } from "./queries";
@@ -12,11 +12,11 @@ export async function findManageablePost(
   id: string,
   caller: Caller,
   of: "all" | "a list" = "a list",
-): Promise<ManagedPost> {
+): Promise<ManagedPost | Refused> {
   const found = await findVisiblePost(db, id, caller);
-  if (found === undefined) throw notFound("post");
+  if (found === undefined) return noSuch("post");
   if (!(await mayManage(db, caller, found, of)))
-    throw new Refusal(
+    return refused(
       403,
       "post/lead",
       of === "all" ? t("posts.whoeverWroteItCanDo2") : t("posts.whoeverWroteItCanDo"),

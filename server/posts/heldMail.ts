@@ -1,7 +1,7 @@
-import { type getHeld, type postHeld } from "@amigo/contract/posts";
+import type { getHeld, postHeld } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { notFound, Refusal } from "../http/fault";
+import { orRefuse, notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { decideHeld } from "../posting/decideHeld";
 import { showMessage } from "../posting/showMessage";
@@ -54,7 +54,9 @@ export async function decideHeldMail(
     throw new Refusal(409, "held/decided", t("posts.hasDecidedOnThisMail", { by: found.by }));
   if (!(await decidableHeld(db, caller, [found.id])).has(found.id))
     throw new Refusal(403, "held/lead", t("posts.leadsAndHelpersOfThe"));
-  return decideHeld(db, found.id, { id: caller.id, name: caller.name }, body.decision, body.word);
+  return orRefuse(
+    await decideHeld(db, found.id, { id: caller.id, name: caller.name }, body.decision, body.word),
+  );
 }
 
 /** The beginnings of held mails that were stored before beginnings were kept; read once, and kept from then on. */

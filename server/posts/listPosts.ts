@@ -1,5 +1,6 @@
+import { refuse } from "../http/fault";
 import { type SQL, sql, eq, isNull, lt } from "drizzle-orm";
-import { type getPosts } from "@amigo/contract/posts";
+import type { getPosts } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import { postList, post } from "../db/schema/posts";
 import type { Request, Answer } from "../http/handler";
@@ -14,7 +15,7 @@ export async function listPosts(
   { db }: Context,
   { query, caller }: Request<typeof getPosts>,
 ): Promise<Answer<typeof getPosts>> {
-  if (query.list !== undefined) await loadList(db, query.list, caller);
+  if (query.list !== undefined) refuse(await loadList(db, query.list, caller));
   const conditions: SQL[] = [visiblePosts(caller)];
   if (query.list !== undefined)
     conditions.push(

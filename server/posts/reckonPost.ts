@@ -1,4 +1,5 @@
-import { type postReckon } from "@amigo/contract/posts";
+import { orRefuse } from "../http/fault";
+import type { postReckon } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import { reckonDraft } from "../drafts/reckonDraft";
 import type { Request, Answer } from "../http/handler";
@@ -9,5 +10,5 @@ export async function reckonPost(
   { db }: Context,
   { body, caller }: Request<typeof postReckon>,
 ): Promise<Answer<typeof postReckon>> {
-  return reckonDraft(db, caller, contentOf(body), 0);
+  return orRefuse(await reckonDraft(db, caller, contentOf(body), 0));
 }

@@ -1,4 +1,5 @@
-import { type postTakeOut } from "@amigo/contract/posts";
+import { orRefuse } from "../http/fault";
+import type { postTakeOut } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
@@ -11,7 +12,7 @@ export async function removeFromArchive(
   { db }: Context,
   { params, body, caller }: Request<typeof postTakeOut>,
 ): Promise<Answer<typeof postTakeOut>> {
-  const managedPost = await findManageablePost(db, params.id, caller, "all");
+  const managedPost = orRefuse(await findManageablePost(db, params.id, caller, "all"));
   await storeTakenOut(db, body.out, caller.name, managedPost.id);
   await recordPostChange(
     db,

@@ -1,7 +1,7 @@
-import { type postPost } from "@amigo/contract/posts";
+import type { postPost } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import { sendDraft } from "../drafts/sendDraft";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { findSent, storeDraftOf, findDraftOf, removeUnsent } from "./sentQueries";
@@ -24,9 +24,11 @@ export async function sendPost(
   const row = await findDraftOf(db, body.key, caller.id);
   if (row === undefined) throw new Refusal(409, "post/key", t("posts.thisKeyWasUsedBy"), "key");
   try {
-    const { post: id, ...sent } = await sendDraft(context, caller, row, undefined, {
-      text: body.text,
-    });
+    const { post: id, ...sent } = orRefuse(
+      await sendDraft(context, caller, row, undefined, {
+        text: body.text,
+      }),
+    );
     return { id: id ?? row.id, addresses: sent.addresses, outcome: sent.outcome };
   } catch (failure) {
     await removeUnsent(db, body.key);

@@ -1,9 +1,10 @@
-import { type getPost } from "@amigo/contract/posts";
+import { Refused } from "../refused";
+import type { getPost } from "@amigo/contract/posts";
 import { isForGood } from "@amigo/core/mail/bounces/sortOf";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { notFound } from "../http/fault";
+import { orRefuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { seesMembers } from "../membership/scope";
@@ -35,9 +36,11 @@ export async function showPost(
     ...new Set(all.flatMap(({ listId }) => listId ?? [])),
   ]);
   const rows = all.filter(({ listId }) => listId === null || seen.has(listId));
-  const names = await namesByAddress(db, caller, [
-    ...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId]))),
-  ]);
+  const names = orRefuse(
+    await namesByAddress(db, caller, [
+      ...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId]))),
+    ]),
+  );
   if (line === undefined) throw notFound("post");
   return {
     ...line,
@@ -90,8 +93,8 @@ async function namesByAddress(
 ): Promise<Map<string, string>> {
   const names = new Map<string, Set<string>>();
   for (const id of lists) {
-    const found = await loadList(db, id, caller).catch(() => undefined);
-    if (found === undefined) continue;
+    const found = await loadList(db, id, caller);
+    if (found instanceof Refused) continue;
     for (const { name, addresses } of await whoBelongs(db, found))
       for (const address of addresses)
         names.set(address, (names.get(address) ?? new Set<string>()).add(name));

@@ -1,7 +1,8 @@
+import { refused, type Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import type { Caller } from "../callers/caller";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import {
@@ -33,20 +34,20 @@ export interface ManagedPost {
  * Takes a post back that waits its few seconds: nothing of it stays but a line in the journal, and what was written is a
  * draft again.
  *
- * @throws Refusal 409 once the first copy has left
+ * Refused with 409 once the first copy has left.
  */
 export async function takeBackPost(
   db: Database,
   managedPost: ManagedPost,
   caller: Caller,
-): Promise<{ draft: string | null }> {
-  return db.transaction(async (tx) => {
+): Promise<{ draft: string | null } | Refused> {
+  return inTransaction(db, async (tx) => {
     const held = await lockPost(tx, managedPost.id);
     const copies = await lockCopies(tx, managedPost.id);
     const left = copies.filter(({ state, attempts }) => state !== "queued" || attempts > 0).length;
     const dug = await listSentDigests(tx, managedPost.id);
     if (held === undefined || managedPost.leavesAt === null || left > 0 || dug.length > 0)
-      throw new Refusal(
+      return refused(
         409,
         "post/left",
         left > 0 ? t("posts.leftAlreadyWhatHasNot", { left }) : t("posts.itHasLeftAlready"),

@@ -12,7 +12,7 @@ import { detailOf } from "./detailOf";
 
 const HITS = 12;
 
-/** So many are found where several are looked for at once. */
+/** How many people are found at most where several are looked for at once. */
 const MANY_HITS = 200;
 
 /** Returns people whom the asker may write to, by any part of their names or by number; several at once on lines of their own. */

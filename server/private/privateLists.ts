@@ -1,3 +1,4 @@
+import { noSuch, Refused } from "../refused";
 import type {
   getPrivateLists,
   getPrivateList,
@@ -10,7 +11,7 @@ import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { Refusal, notFound } from "../http/fault";
+import { orRefuse, refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { type Whom, addressesFor } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
@@ -53,7 +54,7 @@ export async function showPrivateList(
   { db }: Context,
   { params, caller }: Request<typeof getPrivateList>,
 ): Promise<Answer<typeof getPrivateList>> {
-  return loadPage(db, params.id, caller);
+  return orRefuse(await loadPage(db, params.id, caller));
 }
 
 /** Makes a private list. */
@@ -81,7 +82,7 @@ export async function changePrivateList(
   { db }: Context,
   { params, body, caller }: Request<typeof putPrivateList>,
 ): Promise<Answer<typeof putPrivateList>> {
-  await ownList(db, params.id, caller);
+  refuse(await ownList(db, params.id, caller));
   const known = await knownPeople(db, caller);
   await db.transaction(async (tx) => {
     if (body.name !== undefined) {
@@ -99,7 +100,7 @@ export async function changePrivateList(
     await put(tx, params.id, body.add, known);
     if (body.remove.length > 0) await removePeople(tx, params.id, body.remove);
   });
-  return loadPage(db, params.id, caller);
+  return orRefuse(await loadPage(db, params.id, caller));
 }
 
 /** Deletes a private list. */
@@ -107,7 +108,7 @@ export async function deletePrivateListOf(
   { db }: Context,
   { params, caller }: Request<typeof deletePrivateList>,
 ): Promise<Answer<typeof deletePrivateList>> {
-  await ownList(db, params.id, caller);
+  refuse(await ownList(db, params.id, caller));
   await db.transaction(async (tx) => {
     await removeAllPeople(tx, params.id);
     await removePrivateList(tx, params.id);
@@ -119,14 +120,19 @@ async function ownList(
   db: Queries,
   id: string,
   caller: Caller,
-): Promise<{ id: string; name: string; children: Whom }> {
+): Promise<{ id: string; name: string; children: Whom } | Refused> {
   const privateList = await findPrivateList(db, id, caller.id);
-  if (privateList === undefined) throw notFound("private list");
+  if (privateList === undefined) return noSuch("private list");
   return privateList;
 }
 
-async function loadPage(db: Queries, id: string, caller: Caller): Promise<PrivateListPage> {
+async function loadPage(
+  db: Queries,
+  id: string,
+  caller: Caller,
+): Promise<PrivateListPage | Refused> {
   const list = await ownList(db, id, caller);
+  if (list instanceof Refused) return list;
   const known = await knownPeople(db, caller);
   const rows = await listPrivatePeople(db, id);
   const persons = rows

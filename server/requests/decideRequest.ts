@@ -1,3 +1,5 @@
+import { refused, Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { day } from "@amigo/language/message";
 import type { Edit } from "@amigo/core/lists/edit";
 import { LIST_POINTS, type ListPoint } from "@amigo/core/lists/listPoint";
@@ -5,7 +7,6 @@ import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { Exemption } from "@amigo/core/posting/houseRules";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
 import { addMembersIn, countAdded } from "../change/changeMembers";
@@ -53,7 +54,7 @@ export function editOf(
  * Says yes to a request, yes until a day, or no. With a yes the list is allowed what was asked, and what waited for it
  * goes on; the asker gets a mail either way.
  *
- * @throws Refusal 409 when somebody has decided on it already
+ * Refused with 409 when somebody has decided on it already.
  */
 export async function decideRequest(
   db: Database,
@@ -65,16 +66,17 @@ export async function decideRequest(
     word,
     url,
   }: { editor: Editor; id: string; yes: boolean; until: string; word: string; url: string },
-): Promise<{ done: string }> {
-  return db.transaction(async (tx) => {
+): Promise<{ done: string } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const row = await closeRequest(tx, yes, editor.name, until, word, id);
     if (row === undefined)
-      throw new Refusal(409, "request/decided", t("requests.somebodyHasDecidedOnThis"));
+      return refused(409, "request/decided", t("requests.somebodyHasDecidedOnThis"));
     const asker = await findNameAndAddress(tx, row.accountId);
     const what = yes
       ? await grant(tx, editor, row, asker?.name ?? "", until)
       : t("requests.saidNo2", { name: editor.name, word });
+    if (what instanceof Refused) return what;
     await record(tx, {
       actorId: editor.id,
       actor: editor.name,
@@ -104,22 +106,23 @@ async function grant(
   row: Row,
   asker: string,
   until: string,
-): Promise<string> {
+): Promise<string | Refused> {
   const current = await loadCurrentSeason(tx);
   const seasonId = current?.id ?? 0;
   const isList = listKeyParts(row.list) !== undefined || (await hasTitle(tx, seasonId, row.list));
-  await carryOutGranted(tx, editor, editOf(row, editor.name, until, isList), asker);
+  const wrong = await carryOutGranted(tx, editor, editOf(row, editor.name, until, isList), asker);
+  if (wrong instanceof Refused) return wrong;
   const { members } = row.work;
   const found = members === null ? undefined : await listByKey(tx, seasonId, row.list);
   if (members === null || found === undefined)
     return t("requests.itWasDone", { until: day(until) });
-  const { added, asked, already, waiting } = countAdded(
-    await addMembersIn(
-      tx,
-      { id: row.accountId, name: asker },
-      { listId: found.id, ...members, lastDay: members.lastDay === "" ? until : members.lastDay },
-    ),
+  const done = await addMembersIn(
+    tx,
+    { id: row.accountId, name: asker },
+    { listId: found.id, ...members, lastDay: members.lastDay === "" ? until : members.lastDay },
   );
+  if (done instanceof Refused) return done;
+  const { added, asked, already, waiting } = countAdded(done);
   const parts = [
     added > 0 ? t("requests.added", { added }) : "",
     asked > 0 ? `${asked} asked` : "",

@@ -1,7 +1,7 @@
-import { type postDecideRequest, type postWithdrawRequest } from "@amigo/contract/requests";
+import type { postDecideRequest, postWithdrawRequest } from "@amigo/contract/requests";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { notFound } from "../http/fault";
+import { orRefuse, refuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { editorOf } from "../rounds/editRights";
@@ -14,15 +14,17 @@ export async function decideOnRequest(
   { db, desk, settings }: Context,
   { params, body, caller }: Request<typeof postDecideRequest>,
 ): Promise<Answer<typeof postDecideRequest>> {
-  await openRequest(db, params.id, caller);
-  return desk.run("decideRequest", {
-    editor: editorOf(caller),
-    id: params.id,
-    yes: body.yes,
-    until: body.yes ? body.until : "",
-    word: body.word,
-    url: settings.url,
-  });
+  refuse(await openRequest(db, params.id, caller));
+  return orRefuse(
+    await desk.run("decideRequest", {
+      editor: editorOf(caller),
+      id: params.id,
+      yes: body.yes,
+      until: body.yes ? body.until : "",
+      word: body.word,
+      url: settings.url,
+    }),
+  );
 }
 
 /** Takes one's own request back. */

@@ -1,3 +1,4 @@
+import { noSuch, type Refused, refused } from "../refused";
 import type { postRequest } from "@amigo/contract/requests";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import { POINT_WORDS } from "@amigo/core/lists/listPoint";
@@ -10,7 +11,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { houseIndex } from "../facts/standing";
-import { notFound, Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
@@ -38,22 +39,24 @@ export async function makeRequest(
   const there = await findListToAsk(db, caller.id, body.list, current?.id);
   const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
   const made = edit?.lists.find(({ key }) => key === body.list);
-  refuseWrongList(body, caller, there, edit, made);
-  refuseNeedless(body, index, there);
+  refuse(refuseWrongList(body, caller, there, edit, made));
+  refuse(refuseNeedless(body, index, there));
   const title = there?.title ?? made?.points.title ?? body.list;
   const sentence = sentenceOf(body);
   const work = { edit, members: body.work.members };
   // What could not be granted, or reaches beyond what the asker may, is told to the asker, not to a coordinator.
-  await planGranted(
-    db,
-    { ...editorOf(caller), role: "coordinator" },
-    editOf(
-      { list: body.list, rule: body.rule, wanted: body.wanted, work },
-      caller.name,
-      "",
-      there !== undefined || made !== undefined,
+  refuse(
+    await planGranted(
+      db,
+      { ...editorOf(caller), role: "coordinator" },
+      editOf(
+        { list: body.list, rule: body.rule, wanted: body.wanted, work },
+        caller.name,
+        "",
+        there !== undefined || made !== undefined,
+      ),
+      edit === null ? undefined : { edit, editor: editorOf(caller) },
     ),
-    edit === null ? undefined : { edit, editor: editorOf(caller) },
   );
   const siteId = there?.siteId ?? null;
   const deciders = await listDeciders(db, siteId);
@@ -90,24 +93,24 @@ function refuseWrongList(
   there: ListThere,
   edit: ListsEdit | null,
   made: ListsEdit["lists"][number] | undefined,
-): void {
+): Refused | undefined {
   const leads =
     there === undefined
       ? made !== undefined && listKeyParts(body.list) === undefined
       : there.role === "lead" ||
         caller.role === "coordinator" ||
         (caller.role === "site coordinator" && there.siteId === caller.siteId);
-  if (!leads) throw notFound("list");
+  if (!leads) return noSuch("list");
   if (edit !== null && (edit.lists.length !== 1 || made === undefined))
-    throw new Refusal(422, "request/one-list", t("requests.aRequestIsAboutOne"));
+    return refused(422, "request/one-list", t("requests.aRequestIsAboutOne"));
   if (
     made !== undefined &&
     there === undefined &&
     caller.role !== "coordinator" &&
     !(made.points.leads ?? "").includes(caller.id)
   )
-    throw new Refusal(422, "request/lead", t("requests.whoeverMakesAListLeads"), "leads");
-  if (body.work.members !== null && there === undefined) throw notFound("list");
+    return refused(422, "request/lead", t("requests.whoeverMakesAListLeads"), "leads");
+  if (body.work.members !== null && there === undefined) return noSuch("list");
 }
 
 /** Refuses a value that no rule can have, or that the list has already. */
@@ -115,10 +118,10 @@ function refuseNeedless(
   { list, rule, wanted, work }: Asked,
   index: FactIndex,
   there: ListThere,
-): void {
+): Refused | undefined {
   if (rule === "convention") return;
   const fault = ruleFault(rule, wanted);
-  if (fault !== undefined) throw new Refusal(422, "request/value", fault, "wanted");
+  if (fault !== undefined) return refused(422, "request/value", fault, "wanted");
   if (there === undefined || work.edit?.what === "lists") return;
   const kind = wantedList(index, list)?.kind ?? "other";
   const exempt = index.exemptions.get(list)?.get(rule);
@@ -126,7 +129,7 @@ function refuseNeedless(
     isWithin(rule, wanted, boundOf(kind, rule, index.bounds)) ||
     (exempt !== undefined && isWithin(rule, wanted, exempt));
   if (isAllowed && wantedList(index, list)?.rules[rule] === wanted)
-    throw new Refusal(409, "request/needless", t("requests.theListHasThatAlready"));
+    return refused(409, "request/needless", t("requests.theListHasThatAlready"));
 }
 
 function sentenceOf({ rule, wanted }: Asked): string {

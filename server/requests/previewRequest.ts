@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { getRequestEffect } from "@amigo/contract/requests";
 import { nameOf } from "@amigo/core/facts/factIndex";
 import { each } from "@amigo/language/message";
@@ -32,11 +33,9 @@ export async function previewRequest(
   { db }: Context,
   { params, caller }: Request<typeof getRequestEffect>,
 ): Promise<Answer<typeof getRequestEffect>> {
-  const row = await openRequest(db, params.id, caller);
-  const { totals, lists } = await planGranted(
-    db,
-    editorOf(caller),
-    editOf(row, caller.name, "", true),
+  const row = orRefuse(await openRequest(db, params.id, caller));
+  const { totals, lists } = orRefuse(
+    await planGranted(db, editorOf(caller), editOf(row, caller.name, "", true)),
   );
   const { members } = row.work;
   const list = lists.find(({ key }) => key === row.list);

@@ -1,9 +1,10 @@
+import { Refused, refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { inArray, sql } from "drizzle-orm";
 import { applyCauses } from "@amigo/core/step/applyCauses";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
@@ -38,13 +39,13 @@ export interface WantedStep {
  * Carries out what is accepted of the open round, in one transaction: facts, classes, lists and
  * memberships, journalled. Pressed twice, or by two people at once, it happens once.
  *
- * @throws Refusal 409 when the round was carried out or has changed meanwhile, 422 when a guard stands
+ * Refused with 409 when the round was carried out or has changed meanwhile, 422 when a guard stands.
  */
 export async function bringInStep(
   db: Database,
   { actor, wanted }: { actor: Actor; wanted: WantedStep },
-): Promise<StepOutcome> {
-  return db.transaction(async (tx) => {
+): Promise<StepOutcome | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     return stepInside(tx, actor, wanted);
   });
@@ -55,14 +56,15 @@ export async function stepInside(
   tx: Queries,
   actor: Actor,
   wanted: WantedStep,
-): Promise<StepOutcome> {
+): Promise<StepOutcome | Refused> {
   const found = await checkRound(tx, wanted);
+  if (found instanceof Refused) return found;
   const stand = await loadFacts(tx, found.seasonId);
   const isChosen =
     wanted.only === undefined ? sql`true` : inArray(cause.position, [...wanted.only]);
   const accepted = await listChosenCauses(tx, found.number, isChosen);
   if (accepted.length === 0)
-    throw new Refusal(422, "round/nothing-accepted", t("rounds.everyCauseOfThisRound"));
+    return refused(422, "round/nothing-accepted", t("rounds.everyCauseOfThisRound"));
   const done = await carryOut(
     tx,
     actor,
@@ -115,22 +117,23 @@ async function openNext(
 async function checkRound(tx: Queries, wanted: WantedStep) {
   const found = await findRoundWithCloser(tx, wanted.round);
   if (found === undefined)
-    throw new Refusal(404, "not-found", t("rounds.thereIsNoRound", { round: wanted.round }));
+    return refused(404, "not-found", t("rounds.thereIsNoRound", { round: wanted.round }));
   const by = found.closedBy ?? found.closedByName;
   if (found.state === "done")
-    throw new Refusal(
+    return refused(
       409,
       "round/done",
       t("rounds.roundWasAlreadyCarriedOut", { number: found.number, by }),
     );
   if (found.state === "dropped")
-    throw new Refusal(
+    return refused(
       409,
       "round/dropped",
       t("rounds.roundIsNoLongerNeeded", { number: found.number }),
     );
   if (found.version !== wanted.version)
-    throw new Refusal(409, "round/changed", t("rounds.thisRoundHasChangedSince"));
-  refuseGuards(found.guards, wanted.passed);
+    return refused(409, "round/changed", t("rounds.thisRoundHasChangedSince"));
+  const wrong = refuseGuards(found.guards, wanted.passed);
+  if (wrong instanceof Refused) return wrong;
   return { ...found, accepted: found.totals.accepted, held: found.totals.held };
 }

@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { getTakeBack, postDecisions, postStep, postTakeBack } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -8,7 +9,7 @@ export async function previewTakeBack(
   { db }: Context,
   { params }: Request<typeof getTakeBack>,
 ): Promise<Answer<typeof getTakeBack>> {
-  return planTakeBack(db, params.number);
+  return orRefuse(await planTakeBack(db, params.number));
 }
 
 /** Accepts or holds causes of the open round. */
@@ -16,7 +17,7 @@ export async function decideCauses(
   { desk }: Context,
   { body }: Request<typeof postDecisions>,
 ): Promise<Answer<typeof postDecisions>> {
-  return desk.run("decide", body);
+  return orRefuse(await desk.run("decide", body));
 }
 
 /** Brings the lists in step: carries out what is accepted, in one transaction, once. */
@@ -24,10 +25,12 @@ export async function stepNow(
   { desk }: Context,
   { body, caller, long }: Request<typeof postStep>,
 ): Promise<Answer<typeof postStep>> {
-  return desk.run(
-    "bringInStep",
-    { actor: { id: caller.id, name: caller.name }, wanted: body },
-    long,
+  return orRefuse(
+    await desk.run(
+      "bringInStep",
+      { actor: { id: caller.id, name: caller.name }, wanted: body },
+      long,
+    ),
   );
 }
 
@@ -36,12 +39,14 @@ export async function undoRound(
   { desk }: Context,
   { params, body, caller, long }: Request<typeof postTakeBack>,
 ): Promise<Answer<typeof postTakeBack>> {
-  return desk.run(
-    "takeBack",
-    {
-      actor: { id: caller.id, name: caller.name },
-      wanted: { round: params.number, passed: body.passed },
-    },
-    long,
+  return orRefuse(
+    await desk.run(
+      "takeBack",
+      {
+        actor: { id: caller.id, name: caller.name },
+        wanted: { round: params.number, passed: body.passed },
+      },
+      long,
+    ),
   );
 }

@@ -14,7 +14,7 @@ import { checkAudience, checkCondition } from "@amigo/core/audience/checkAudienc
 import { houseWords, type HouseWords } from "@amigo/core/audience/houseWords";
 import { understoodAudience, understoodCondition } from "@amigo/core/lists/understood";
 import { readPattern } from "@amigo/core/naming/pattern";
-import { refused, type Refused } from "../http/fault";
+import { refused, type Refused } from "../refused";
 import type { HouseNaming } from "../membership/nameWanted";
 import { noAddress } from "../texts/noAddress";
 import { t } from "../texts/t";

@@ -1,7 +1,7 @@
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
 import { faultsOfName, isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
-import { refused, type Refused } from "../http/fault";
+import { refused, type Refused } from "../refused";
 import { nameByConvention, type HouseNaming } from "../membership/nameWanted";
 import { t } from "../texts/t";
 import type { NamedList } from "@amigo/core/naming/nameLists";

@@ -7,7 +7,7 @@ import { houseOfLists, rulesBroken, type HouseOfLists } from "@amigo/core/lists/
 import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
 import { boundSentence } from "@amigo/core/posting/houseRules";
 import { wordsOf } from "@amigo/core/posting/rules/allRules";
-import { refused, type Refused } from "../http/fault";
+import { refused, type Refused } from "../refused";
 import { outsideWords } from "../membership/outside";
 import { t } from "../texts/t";
 

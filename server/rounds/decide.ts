@@ -1,6 +1,7 @@
+import { refused, type Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { recountRound } from "../change/countRound";
 import { t } from "../texts/t";
 import { findOpen, storeVersion } from "./queries";
@@ -10,21 +11,17 @@ import { storeDecisions } from "./causeQueries";
 /**
  * Accepts or holds causes of the open round, and counts it again.
  *
- * @throws Refusal 409 when that round is no longer open
+ * Refused with 409 when that round is no longer open.
  */
 export async function decide(
   db: Database,
   wanted: { round: number; causes: readonly number[]; decision: "accepted" | "held" },
-): Promise<{ version: number }> {
-  return db.transaction(async (tx) => {
+): Promise<{ version: number } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const open = await findOpen(tx, wanted.round);
     if (open === undefined)
-      throw new Refusal(
-        409,
-        "round/done",
-        t("rounds.roundIsNoLongerOpen", { round: wanted.round }),
-      );
+      return refused(409, "round/done", t("rounds.roundIsNoLongerOpen", { round: wanted.round }));
     await storeDecisions(tx, wanted.decision, wanted.causes, open.number);
     const version = open.version + 1;
     await storeVersion(tx, version, open.number);

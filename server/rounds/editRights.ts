@@ -7,7 +7,7 @@ import { wantedList, type WantedList } from "@amigo/core/lists/wantedLists";
 import { staffId } from "@amigo/core/facts/subjects";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { refused, type Refused } from "../http/fault";
+import { refused, type Refused } from "../refused";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
 import { listRolesAmong, findSite } from "./editRightsQueries";

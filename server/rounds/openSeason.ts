@@ -1,3 +1,5 @@
+import { refused, Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import { listDeltas } from "@amigo/core/lists/listDeltas";
 import { nextSeason, type NextSeason, type SeasonPlanWanted } from "@amigo/core/lists/nextSeason";
@@ -8,7 +10,6 @@ import { ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { houseNaming, nameMissing } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
@@ -42,10 +43,10 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
   const current = await loadCurrentSeason(tx);
   const settings = await loadHouse(tx);
   if (current === undefined || settings === undefined)
-    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
+    return refused(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const same = await findSeasonLabelled(tx, wanted.label);
   if (same !== undefined && (same.current || same.overOn !== null))
-    throw new Refusal(
+    return refused(
       409,
       "season/there",
       t("rounds.thereIsASeasonAlready", { label: wanted.label }),
@@ -56,7 +57,7 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
     if (name === null) continue;
     const found = `${key.slice(0, key.indexOf(":"))} ${name.toLowerCase()}`;
     if (names.has(found))
-      throw new Refusal(422, "season/twice", t("rounds.twoOfThemWouldBe", { name }), "cohorts");
+      return refused(422, "season/twice", t("rounds.twoOfThemWouldBe", { name }), "cohorts");
     names.add(found);
   }
   const today = dayIn(settings.timeZone, new Date());
@@ -149,8 +150,13 @@ function causesOf(
 }
 
 /** What opening the next season would do, without doing it. */
-export async function planSeason(db: Database, wanted: SeasonPlanWanted): Promise<SeasonPlan> {
-  const { current, causes, totals, lists, closes, next } = await plan(db, wanted);
+export async function planSeason(
+  db: Database,
+  wanted: SeasonPlanWanted,
+): Promise<SeasonPlan | Refused> {
+  const planned = await plan(db, wanted);
+  if (planned instanceof Refused) return planned;
+  const { current, causes, totals, lists, closes, next } = planned;
   return {
     version: current.version,
     causes: causeLines(causes, new Map()),
@@ -167,17 +173,19 @@ export async function planSeason(db: Database, wanted: SeasonPlanWanted): Promis
  * Opens the next season as one round: people and classes taken along as wanted, lists made with the new season in
  * their names, the lists of the season before closed and told which has taken their place.
  *
- * @throws Refusal 409 when something has changed since it was planned, or the season is there already
+ * Refused with 409 when something has changed since it was planned, or the season is there already.
  */
 export async function openSeason(
   db: Database,
   { actor, wanted, version }: { actor: Actor; wanted: SeasonPlanWanted; version: number },
-): Promise<CarriedOut & { round: number }> {
-  return db.transaction(async (tx) => {
+): Promise<(CarriedOut & { round: number }) | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
-    const { current, same, today, next, totals, causes } = await plan(tx, wanted);
+    const planned = await plan(tx, wanted);
+    if (planned instanceof Refused) return planned;
+    const { current, same, today, next, totals, causes } = planned;
     if (current.version !== version)
-      throw new Refusal(409, "edit/changed", t("rounds.somethingHasChangedSinceYou"));
+      return refused(409, "edit/changed", t("rounds.somethingHasChangedSinceYou"));
     await dropOpenRound(tx);
     await endSeason(tx, today, current.id);
     const [opened] =

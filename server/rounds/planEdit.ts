@@ -1,3 +1,5 @@
+import { refused, Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { houseOfLists } from "@amigo/core/lists/rulesBroken";
 import { checkEdit } from "./checkEdit";
 import { checkKept, checkRules, freshlyBroken } from "./checkRules";
@@ -14,7 +16,7 @@ import { planRound } from "@amigo/core/step/planRound";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts } from "../facts/queries";
-import { refuse, Refusal } from "../http/fault";
+import { refuse } from "../http/fault";
 import { record } from "../events/record";
 import { houseNaming, nameMissing, type HouseNaming } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
@@ -57,7 +59,7 @@ async function plan(
   const current = await loadCurrentSeason(tx);
   const settings = await loadHouse(tx);
   if (current === undefined || settings === undefined)
-    throw new Refusal(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
+    return refused(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const naming = await houseNaming(tx, current.id, dayIn(settings.timeZone, new Date()));
   const stand = await loadFacts(tx, current.id);
   const standing = indexFacts(stand);
@@ -149,8 +151,10 @@ export async function planFacts(
 export async function planEdit(
   db: Database,
   { editor, edit }: { editor: Editor; edit: Edit },
-): Promise<EditPlan> {
-  const { version, causes, changes, totals, guards, lists } = await plan(db, edit, editor);
+): Promise<EditPlan | Refused> {
+  const planned = await plan(db, edit, editor);
+  if (planned instanceof Refused) return planned;
+  const { version, causes, changes, totals, guards, lists } = planned;
   return { version, causes: causeLines(causes, changes), totals, guards, lists };
 }
 
@@ -175,7 +179,7 @@ export function causeLines(
 /**
  * Edits recipes, lists or names as a round of its own, which is carried out at once and can be taken back.
  *
- * @throws Refusal 409 when something has changed since it was planned, 422 when a guard stands or the edit can not be
+ * Refused with 409 when something has changed since it was planned, 422 when a guard stands or the edit can not be.
  */
 export async function carryOutEdit(
   db: Database,
@@ -185,15 +189,17 @@ export async function carryOutEdit(
     version,
     passed,
   }: { editor: Editor; edit: Edit; version: number; passed: Record<string, number> },
-): Promise<CarriedOut & { round: number }> {
-  return db.transaction(async (tx) => {
+): Promise<(CarriedOut & { round: number }) | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const planned = await plan(tx, edit, editor);
+    if (planned instanceof Refused) return planned;
     if (planned.version !== version)
-      throw new Refusal(409, "edit/changed", t("rounds.somethingHasChangedSinceYou"));
+      return refused(409, "edit/changed", t("rounds.somethingHasChangedSinceYou"));
     if (planned.causes.length === 0)
-      throw new Refusal(409, "edit/nothing", t("rounds.thisChangesNothingEverythingIs"));
-    refuseGuards(planned.guards, passed);
+      return refused(409, "edit/nothing", t("rounds.thisChangesNothingEverythingIs"));
+    const wrong = refuseGuards(planned.guards, passed);
+    if (wrong instanceof Refused) return wrong;
     return doEdit(tx, editor, planned);
   });
 }
@@ -204,8 +210,9 @@ export async function carryOutGranted(
   decider: Editor,
   edit: Edit,
   asker: string,
-): Promise<CarriedOut & { round: number }> {
-  return doEdit(tx, decider, await plan(tx, edit, { ...decider, name: asker }, true));
+): Promise<(CarriedOut & { round: number }) | Refused> {
+  const planned = await plan(tx, edit, { ...decider, name: asker }, true);
+  return planned instanceof Refused ? planned : doEdit(tx, decider, planned);
 }
 
 /** What granting would do, counted. `asked` is what the asker wants, where it is to be seen whether it is within what they may. */
@@ -214,8 +221,10 @@ export async function planGranted(
   decider: Editor,
   edit: Edit,
   asked?: { edit: Edit; editor: Editor },
-): Promise<Pick<EditPlan, "totals" | "lists">> {
-  const { totals, lists } = await plan(tx, edit, decider, true, asked);
+): Promise<Pick<EditPlan, "totals" | "lists"> | Refused> {
+  const planned = await plan(tx, edit, decider, true, asked);
+  if (planned instanceof Refused) return planned;
+  const { totals, lists } = planned;
   return { totals, lists };
 }
 
@@ -225,15 +234,16 @@ export async function changeStaff(
   editor: Editor,
   people: readonly StaffMember[],
   gone: readonly string[],
-): Promise<void> {
+): Promise<Refused | undefined> {
   const planned = await plan(tx, { what: "staff", people, gone, aliasUntil: "" }, editor, true);
+  if (planned instanceof Refused) return planned;
   if (planned.causes.length > 0) await doEdit(tx, editor, planned);
 }
 
 async function doEdit(
   tx: Queries,
   { id, name }: Editor,
-  planned: Awaited<ReturnType<typeof plan>>,
+  planned: Exclude<Awaited<ReturnType<typeof plan>>, Refused>,
 ): Promise<CarriedOut & { round: number }> {
   const actor: Actor = { id: id === "" ? null : id, name };
   const number = await storeDone(tx, actor, planned);
@@ -270,14 +280,14 @@ async function doEdit(
   return { ...done, round: number };
 }
 
-/** @throws Refusal 422 when a guard stands whose count was not typed */
+/** Refuses with 422 when a guard stands whose count was not typed. */
 export function refuseGuards(
   guards: readonly Said<StandingGuard>[],
   passed: Record<string, number>,
-): void {
+): Refused | undefined {
   const standing = guards.find((guard) => passed[guard.id] !== guard.count);
   if (standing !== undefined)
-    throw new Refusal(
+    return refused(
       422,
       "round/guard",
       t("rounds.aSafetyCheckStopsThis", {

@@ -1,3 +1,4 @@
+import { Refused } from "../refused";
 import type { Queries } from "../db/connect";
 import { stepInside } from "./bringInStep";
 import { t } from "../texts/t";
@@ -11,7 +12,7 @@ import { listDecisions } from "./causeQueries";
  *
  * @returns what came of it, in a sentence
  */
-export async function stepByItself(tx: Queries, name: string): Promise<string> {
+export async function stepByItself(tx: Queries, name: string): Promise<string | Refused> {
   const open = await findOpenRound(tx);
   if (open === undefined) return t("shared.nothingChanges");
   const [guard] = open.guards;
@@ -30,15 +31,12 @@ export async function stepByItself(tx: Queries, name: string): Promise<string> {
     .map(({ position }) => position);
   if (only.length === 0)
     return t("rounds.ofRoundForAPerson", { causes: causes.length, number: open.number });
-  const {
-    lists,
-    joins,
-    leaves,
-    round: number,
-  } = await stepInside(
+  const done = await stepInside(
     tx,
     { id: null, name: `Amigo (by itself, from ${name})` },
     { round: open.number, version: open.version, passed: {}, only },
   );
+  if (done instanceof Refused) return done;
+  const { lists, joins, leaves, round: number } = done;
   return t("rounds.roundBroughtInStepBy", { number, lists, joins, leaves });
 }

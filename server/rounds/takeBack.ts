@@ -1,3 +1,5 @@
+import { noSuch, refused, Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { kindOf } from "@amigo/core/facts/kinds/allKinds";
 import { say, type Said } from "@amigo/language/say";
 import type { Fact } from "@amigo/core/facts/fact";
@@ -11,7 +13,6 @@ import { takeBack as undo } from "@amigo/core/step/takeBack";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { factsOfRound, loadFacts } from "../facts/queries";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "../change/carryOut";
 import { countChanges } from "@amigo/core/step/netChanges";
@@ -44,12 +45,12 @@ export interface TakeBackPlan {
 
 async function roundToTakeBack(tx: Queries, number: number) {
   const found = await findRound(tx, number);
-  if (found === undefined) throw notFound("round");
+  if (found === undefined) return noSuch("round");
   if (found.state !== "done")
-    throw new Refusal(409, "round/not-done", t("rounds.roundWasNotCarriedOut", { number }));
+    return refused(409, "round/not-done", t("rounds.roundWasNotCarriedOut", { number }));
   const later = await findUndoing(tx, number);
   if (later !== undefined)
-    throw new Refusal(
+    return refused(
       409,
       "round/taken-back",
       t("rounds.roundWasUndoneAlreadyBy", { number, later: later.number }),
@@ -61,7 +62,7 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
   const { number } = found;
   const current = await loadCurrentSeason(tx);
   if (found.seasonId !== current?.id)
-    throw new Refusal(
+    return refused(
       409,
       "round/other-season",
       t("rounds.roundBelongsToAnotherSeason", {
@@ -119,14 +120,17 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
 }
 
 /** What it would do to take a round back, without doing it. */
-export async function planTakeBack(db: Queries, number: number): Promise<TakeBackPlan> {
+export async function planTakeBack(db: Queries, number: number): Promise<TakeBackPlan | Refused> {
   const found = await roundToTakeBack(db, number);
+  if (found instanceof Refused) return found;
   if (found.opensAfter !== null) {
-    const { from, to, lists } = await seasonToTakeBack(db, {
+    const season = await seasonToTakeBack(db, {
       round: number,
       seasonId: found.seasonId,
       opensAfter: found.opensAfter,
     });
+    if (season instanceof Refused) return season;
+    const { from, to, lists } = season;
     const detail = t("rounds.isUndoneIsCurrentAgain", { from, lists });
     return {
       causes: [
@@ -144,7 +148,9 @@ export async function planTakeBack(db: Queries, number: number): Promise<TakeBac
       leftAlone: [],
     };
   }
-  const { causes, changes, totals, guards, leftAlone } = await plan(db, found);
+  const planned = await plan(db, found);
+  if (planned instanceof Refused) return planned;
+  const { causes, changes, totals, guards, leftAlone } = planned;
   const of = (key: string, kind: string): number =>
     (changes.get(key) ?? []).filter((change) => change.kind === kind).length;
   return {
@@ -166,15 +172,18 @@ export async function planTakeBack(db: Queries, number: number): Promise<TakeBac
  * Takes a past round back by a new round, computed against today: what has changed since is left alone and
  * named. What the sources still say of it comes back held, with its history.
  *
- * @throws Refusal 409 when it was taken back already, or nothing of it is left to undo; 422 when a guard stands
+ * Refused with 409 when it was taken back already, or nothing of it is left to undo; 422 when a guard stands.
  */
 export async function takeBack(
   db: Database,
   { actor, wanted }: { actor: Actor; wanted: { round: number; passed: Record<string, number> } },
-): Promise<{ round: number; lists: number; joins: number; leaves: number; next: number | null }> {
-  return db.transaction(async (tx) => {
+): Promise<
+  { round: number; lists: number; joins: number; leaves: number; next: number | null } | Refused
+> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const found = await roundToTakeBack(tx, wanted.round);
+    if (found instanceof Refused) return found;
     if (found.opensAfter !== null)
       return {
         joins: 0,
@@ -186,17 +195,17 @@ export async function takeBack(
           opensAfter: found.opensAfter,
         })),
       };
-    const { seasonId, stand, facts, causes, changes, totals, guards, leftAlone } = await plan(
-      tx,
-      found,
-    );
+    const planned = await plan(tx, found);
+    if (planned instanceof Refused) return planned;
+    const { seasonId, stand, facts, causes, changes, totals, guards, leftAlone } = planned;
     if (causes.length === 0)
-      throw new Refusal(
+      return refused(
         409,
         "round/nothing-left",
         t("rounds.nothingOfRoundStandsAny", { round: wanted.round }),
       );
-    refuseGuards(guards, wanted.passed);
+    const wrong = refuseGuards(guards, wanted.passed);
+    if (wrong instanceof Refused) return wrong;
     const number = await storeDone(tx, actor, {
       seasonId,
       causes,

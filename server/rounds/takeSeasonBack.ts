@@ -1,7 +1,7 @@
+import { Refused, refused } from "../refused";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { loadFacts, storeFacts } from "../facts/queries";
-import { Refusal } from "../http/fault";
 import { record } from "../events/record";
 import type { Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
@@ -28,14 +28,16 @@ import { moveLists } from "./queries";
  * Takes the opening of a season back as one: its lists are closed and their names free, the season before is current
  * again with its lists open.
  *
- * @throws Refusal 409 when something was carried out in the new season since
+ * Refused with 409 when something was carried out in the new season since.
  */
 export async function takeSeasonBack(
   tx: Queries,
   actor: Actor,
   opening: { round: number; seasonId: number; opensAfter: number },
-): Promise<{ round: number; lists: number }> {
-  const { from, to } = await seasonToTakeBack(tx, opening);
+): Promise<{ round: number; lists: number } | Refused> {
+  const opened = await seasonToTakeBack(tx, opening);
+  if (opened instanceof Refused) return opened;
+  const { from, to } = opened;
   const number = await storeDone(tx, actor, {
     seasonId: opening.opensAfter,
     causes: [],
@@ -77,10 +79,10 @@ export async function takeSeasonBack(
 export async function seasonToTakeBack(
   tx: Queries,
   opening: { round: number; seasonId: number; opensAfter: number },
-): Promise<{ from: string; to: string; lists: number }> {
+): Promise<{ from: string; to: string; lists: number } | Refused> {
   const later = await listRoundsAfter(tx, opening.seasonId, opening.round);
   if (later.length > 0)
-    throw new Refusal(
+    return refused(
       409,
       "season/used",
       t("rounds.carriedOutInTheNew", {
@@ -90,11 +92,10 @@ export async function seasonToTakeBack(
     );
   const to = await findSeason(tx, opening.seasonId);
   const from = await findSeason(tx, opening.opensAfter);
-  if (to?.current !== true)
-    throw new Refusal(409, "season/past", t("rounds.aLaterSeasonIsCurrent"));
+  if (to?.current !== true) return refused(409, "season/past", t("rounds.aLaterSeasonIsCurrent"));
   const kept = await findAnyFact(tx, opening.opensAfter);
   if (kept === undefined)
-    throw new Refusal(
+    return refused(
       409,
       "season/removed",
       t("rounds.theRosterOfWasRemoved", { label: from?.label ?? t("rounds.theSeasonBefore") }),

@@ -8,7 +8,7 @@ import type { Surroundings } from "./surroundings";
 
 /** How much memory the process may take, in MB, and how many times as long as usual a task may. */
 const [memory = 2048, patience = 1] = process.argv.slice(2).map(Number);
-/** So many questions may one task ask the DNS: ten signatures, SPF with its ten lookups, DMARC, a chain of seals. */
+/** How many questions one task may ask the DNS: ten signatures, SPF with its ten lookups, DMARC, a chain of seals. */
 const MOST_QUESTIONS = 40;
 
 const until = new SharedArrayBuffer(8);

@@ -28,7 +28,7 @@ export const NOTHING_PROVEN: Proven = { signedTo: [], spf: false, isForged: fals
 
 /** How long the look into the DNS may take, in milliseconds. A mail without an answer by then is without proof. */
 const PATIENCE = 8_000;
-/** So many signatures of a mail are checked, its first; the others are nothing. */
+/** How many signatures of a mail are checked: its first ones. The others prove nothing. */
 const MOST_SIGNATURES = 10;
 /** A signature is of now, not of last year: mail that waits longer than five days is returned by its sender's system (RFC 5321, section 4.5.4.1). */
 const OLDEST = 6 * 86_400_000;

@@ -1,9 +1,9 @@
+import { noSuch, Refused, refused } from "../refused";
 import Papa from "papaparse";
 import type { HelpedSource } from "@amigo/contract/readings";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";
@@ -32,29 +32,27 @@ export async function addRows(
   rows: readonly (readonly string[])[],
   caller: Caller,
   long: Parameters<Context["desk"]["run"]>[2],
-): Promise<{ added: number }> {
+): Promise<{ added: number } | Refused> {
   const found = await findHelped(db, id, caller);
-  if (found === undefined) throw notFound("source");
+  if (found === undefined) return noSuch("source");
   const last = await lastReading(db, id);
   const because = whyNot(found.kind, last?.plan);
-  if (because !== "" || last === undefined) throw new Refusal(422, "rows/not-here", because);
+  if (because !== "" || last === undefined) return refused(422, "rows/not-here", because);
   const filled = rows.filter((row) => row.some((cell) => cell.trim() !== ""));
   if (filled.length === 0)
-    throw new Refusal(422, "rows/empty", t("sources.thereIsNothingInThese"), "rows");
-  const sheet = (await openBook(last.file)).sheets.find(({ name }) => name === last.plan.sheet);
+    return refused(422, "rows/empty", t("sources.thereIsNothingInThese"), "rows");
+  const book = await openBook(last.file);
+  if (book instanceof Refused) return book;
+  const sheet = book.sheets.find(({ name }) => name === last.plan.sheet);
   if (sheet === undefined)
-    throw new Refusal(
-      422,
-      "rows/no-sheet",
-      t("sources.theSheetIsNotIn", { sheet: last.plan.sheet }),
-    );
+    return refused(422, "rows/no-sheet", t("sources.theSheetIsNotIn", { sheet: last.plan.sheet }));
   const width = last.plan.columns.length;
   const text = Papa.unparse(
     [...sheet.rows.map((row) => [...row]), ...filled.map((row) => [...row].slice(0, width))],
     { newline: "\r\n" },
   );
   const plan: ReadingPlan = { ...last.plan, sheet: t("sources.text") };
-  await desk.run(
+  const read = await desk.run(
     "readFile",
     {
       actor: { id: caller.id, name: caller.name },
@@ -68,6 +66,7 @@ export async function addRows(
     },
     long,
   );
+  if (read instanceof Refused) return read;
   await record(db, {
     actorId: caller.id,
     actor: caller.name,

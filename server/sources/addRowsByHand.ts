@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { postRows } from "@amigo/contract/readings";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
@@ -8,5 +9,5 @@ export async function addRowsByHand(
   context: Context,
   { params, body, caller, long }: Request<typeof postRows>,
 ): Promise<Answer<typeof postRows>> {
-  return addRows(context, params.id, body.rows, caller, long);
+  return orRefuse(await addRows(context, params.id, body.rows, caller, long));
 }

@@ -1,7 +1,8 @@
+import { say } from "@amigo/language/say";
+import { Refused } from "../refused";
 import { rename, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import type { Context } from "../context";
-import type { AnsweredSheet } from "./answerSheet";
 import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 
@@ -20,7 +21,8 @@ export async function answerBeside(
   file: Uint8Array,
 ): Promise<string> {
   if (settings.watched === undefined) return "";
-  const sheet: AnsweredSheet = await desk.run("answerSheet", { sourceId: source.id, file });
+  const sheet = await desk.run("answerSheet", { sourceId: source.id, file });
+  if (sheet instanceof Refused) return say(sheet.detail);
   const name = t("sources.withAnswers", {
     file: source.location.replace(/\.[^.]*$/, ""),
     format: sheet.format,

@@ -1,3 +1,4 @@
+import { noSuch, refused, Refused } from "../refused";
 import { placeOf, newsByRow } from "./answerSheetNews";
 import { utils, write } from "@e965/xlsx";
 import { say } from "@amigo/language/say";
@@ -9,7 +10,6 @@ import { intoXlsx } from "@amigo/core/sheet/answers/intoXlsx";
 import { harmlessCell } from "@amigo/core/sheet/harmlessCell";
 import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { Database } from "../db/connect";
-import { notFound, Refusal } from "../http/fault";
 import { tablesOfReading } from "../facts/readingQueries";
 import { openBook } from "../sandbox/openBook";
 import { t } from "../texts/t";
@@ -36,7 +36,7 @@ export interface AnsweredSheet {
  *
  * @param format undefined for the file's own, or XLSX where that can not be written
  * @param file   the file as it is now, where its rows are those of the newest reading; undefined for the one that was kept
- * @throws Refusal 422 where the file can not be written in that format
+ * Refused with 422 where the file can not be written in that format.
  */
 export async function answerSheet(
   db: Database,
@@ -45,22 +45,20 @@ export async function answerSheet(
     format,
     file,
   }: { sourceId: string; format?: AnswerFormat | undefined; file?: Uint8Array | undefined },
-): Promise<AnsweredSheet> {
+): Promise<AnsweredSheet | Refused> {
   const last = await findLastFile(db, sourceId);
-  if (last === undefined) throw notFound("reading");
+  if (last === undefined) return noSuch("reading");
   const bytes = file ?? last.file;
-  const workbook = await openBook(bytes).catch((failure: unknown) => {
-    if (failure instanceof Refusal) return undefined;
-    throw failure;
-  });
+  const workbook = await openBook(bytes);
   const tables = await tablesOfReading(db, last);
-  if (workbook === undefined || !tables.ok)
-    throw new Refusal(422, "answers/file", t("sources.theFileOfThisImport"));
+  if (workbook instanceof Refused || !tables.ok)
+    return refused(422, "answers/file", t("sources.theFileOfThisImport"));
   const foundFormat = workbook.format === "text" ? "csv" : workbook.format;
   const wanted = format ?? (foundFormat === "xls" ? "xlsx" : foundFormat);
   const answers = layOut(workbook, tables.tables, await newsByRow(db, last, tables.tables));
+  if (answers instanceof Refused) return answers;
   if (wanted === "csv" && answers.length > 1)
-    throw new Refusal(
+    return refused(
       422,
       "answers/csv",
       t("sources.thisFileHasSheetsThat", { answers: answers.length }),
@@ -84,11 +82,12 @@ function layOut(
   workbook: Workbook,
   tables: readonly TableInSheet[],
   news: ReadonlyMap<string, RowNews>,
-): SheetAnswers[] {
-  return tables.map(({ sheet, table }) => {
+): SheetAnswers[] | Refused {
+  const answers: SheetAnswers[] = [];
+  for (const { sheet, table } of tables) {
     const foundSheet = workbook.sheets.find(({ name }) => name === sheet.name);
     if (foundSheet?.apart === true || table.headerRow < 0)
-      throw new Refusal(
+      return refused(
         422,
         "answers/layout",
         t("sources.theSheetSoThereIs", {
@@ -99,7 +98,7 @@ function layOut(
     const whole = foundSheet?.rows ?? sheet.rows;
     const column = whole.reduce((widest, row) => Math.max(widest, row.length), 0);
     if (column > WIDEST)
-      throw new Refusal(
+      return refused(
         422,
         "answers/wide",
         t("sources.theSheetHasColumnsSo", { name: sheet.name, column }),
@@ -109,8 +108,9 @@ function layOut(
       const told = news.get(placeOf(sheet.name, row + 1));
       if (told !== undefined) rows.set(row, answerCells(told).map(say));
     }
-    return { sheet: sheet.name, column, rows };
-  });
+    answers.push({ sheet: sheet.name, column, rows });
+  }
+  return answers;
 }
 
 /** All sheets with the added columns, written anew by their cells alone. */

@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { postMeanings } from "@amigo/contract/readings";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
@@ -9,9 +10,11 @@ export async function changeColumns(
   { desk }: Context,
   { params, body, caller, long }: Request<typeof postMeanings>,
 ): Promise<Answer<typeof postMeanings>> {
-  return desk.run(
-    "changeMeanings",
-    { actor: actorOf(caller), source: params.id, plan: planFrom(body.plan) },
-    long,
+  return orRefuse(
+    await desk.run(
+      "changeMeanings",
+      { actor: actorOf(caller), source: params.id, plan: planFrom(body.plan) },
+      long,
+    ),
   );
 }

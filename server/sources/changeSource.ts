@@ -1,9 +1,9 @@
-import { type putSource } from "@amigo/contract/sources";
+import type { putSource } from "@amigo/contract/sources";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
-import { notFound, Refusal } from "../http/fault";
+import { refuse, notFound, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { refuseStale } from "../http/version";
 import { record } from "../events/record";
@@ -62,7 +62,7 @@ export async function changeSource(
     if (loosened) await raiseVersion(tx, before.seasonId);
     await notify(tx, "sources");
   });
-  if (loosened) await desk.run("reopenRound", undefined);
+  if (loosened) refuse(await desk.run("reopenRound", undefined));
   const changed = (await sourceLines(db)).find(({ id }) => id === params.id);
   if (changed === undefined) throw notFound("source");
   return changed;

@@ -1,3 +1,5 @@
+import { Refused, noSuch, refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import { rowKey } from "@amigo/core/sheet/corrections";
@@ -9,7 +11,6 @@ import { tidyLine } from "@amigo/core/text/tidy";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { raiseVersion } from "../facts/queries";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import {
   correctionsOf,
@@ -48,16 +49,18 @@ export interface CorrectionOutcome {
 /**
  * Reads a cell otherwise than it is written, from now on and until the sheet itself changes there.
  *
- * @throws Refusal 422 where the row names nobody, the column is not read, or an address is none; 409 where a newer reading is there
+ * Refused with 422 where the row names nobody, the column is not read, or an address is none; 409 where a newer reading is there.
  */
 export async function makeCorrection(
   db: Database,
   { actor, wanted }: { actor: Actor; wanted: WantedCorrection },
-): Promise<CorrectionOutcome> {
-  return db.transaction(async (tx) => {
+): Promise<CorrectionOutcome | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const imported = await ownOf(tx, wanted.reading);
+    if (imported instanceof Refused) return imported;
     const cell = cellToCorrect(imported, wanted);
+    if (cell instanceof Refused) return cell;
     const { column, row, written, read, who, place } = cell;
     await endCorrectionsOf(tx, actor.name, imported.sourceId, row, column.meaning, column.slot);
     const made = await storeCorrection(
@@ -93,13 +96,13 @@ export async function makeCorrection(
 }
 
 /** Finds a cell, how it is written and how it is to be read; refuses what can't be corrected. */
-function cellToCorrect(imported: Awaited<ReturnType<typeof ownOf>>, wanted: WantedCorrection) {
+function cellToCorrect(imported: Own, wanted: WantedCorrection) {
   const found = imported.tables[wanted.sheet];
   const column = found?.table.columns[wanted.column];
   const cells = found?.sheet.rows[wanted.row - 1];
-  if (found === undefined || column === undefined || cells === undefined) throw notFound("cell");
+  if (found === undefined || column === undefined || cells === undefined) return noSuch("cell");
   if (!isUsed(column.meaning))
-    throw new Refusal(
+    return refused(
       422,
       "correction/unread",
       t("sources.columnIsntUsedSoThere", { column: columnLetters(wanted.column) }),
@@ -107,7 +110,7 @@ function cellToCorrect(imported: Awaited<ReturnType<typeof ownOf>>, wanted: Want
     );
   const row = rowKey(cells, found.table);
   if (row === "")
-    throw new Refusal(
+    return refused(
       422,
       "correction/nobody",
       t("sources.rowNamesNoStudentSo", { row: wanted.row }),
@@ -116,8 +119,9 @@ function cellToCorrect(imported: Awaited<ReturnType<typeof ownOf>>, wanted: Want
   const written = cells[wanted.column] ?? "";
   const read = tidyLine(wanted.read);
   if (read === written)
-    throw new Refusal(422, "correction/same", t("sources.thatIsWhatTheSheet"), "read");
-  if (ADDRESSES.has(column.meaning) && read !== "") refuseNoAddress(read);
+    return refused(422, "correction/same", t("sources.thatIsWhatTheSheet"), "read");
+  const wrong = ADDRESSES.has(column.meaning) && read !== "" ? refuseNoAddress(read) : undefined;
+  if (wrong !== undefined) return wrong;
   const place = t("sources.sheetRowColumn", {
     source: imported.name,
     sheet: found.sheet.name,
@@ -151,11 +155,11 @@ function studentIn(cells: readonly string[], { columns }: Table): string {
 export async function endCorrection(
   db: Database,
   { actor, id }: { actor: Actor; id: string },
-): Promise<CorrectionOutcome> {
-  return db.transaction(async (tx) => {
+): Promise<CorrectionOutcome | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const found = await endCorrectionRow(tx, actor.name, id);
-    if (found === undefined) throw notFound("correction in force");
+    if (found === undefined) return noSuch("correction in force");
     await record(tx, {
       actorId: actor.id,
       actor: actor.name,
@@ -173,26 +177,24 @@ export async function endCorrection(
     const latest = (await latestReadings(tx, seasonId)).find(
       ({ sourceId }) => sourceId === found.sourceId,
     );
-    return {
-      id,
-      ...(latest === undefined
-        ? { round: null, causes: 0 }
-        : await readOnceMore(tx, await ownOf(tx, latest.id))),
-    };
+    if (latest === undefined) return { id, round: null, causes: 0 };
+    const imported = await ownOf(tx, latest.id);
+    if (imported instanceof Refused) return imported;
+    return { id, ...(await readOnceMore(tx, imported)) };
   });
 }
 
 /** A correction must not need another one: what is read in an address column is one address or several, each clean. */
-function refuseNoAddress(read: string): void {
+function refuseNoAddress(read: string): Refused | undefined {
   const { pieces, leftOver } = splitAddresses(read);
   for (const piece of pieces.length === 0 ? [read] : [...pieces, ...leftOver]) {
     const found = readAddress(piece, new Map());
     if (found.answer !== "clean")
-      throw new Refusal(422, "correction/address", noAddress(read, found), "read");
+      return refused(422, "correction/address", noAddress(read, found), "read");
   }
 }
 
-type Own = Awaited<ReturnType<typeof ownOf>>;
+type Own = Exclude<Awaited<ReturnType<typeof ownOf>>, Refused>;
 
 async function ownOf(tx: Queries, readingId: string) {
   const place = await findSeasonOfReading(tx, readingId);
@@ -200,11 +202,11 @@ async function ownOf(tx: Queries, readingId: string) {
     place === undefined
       ? undefined
       : (await latestReadings(tx, place.seasonId)).find(({ id }) => id === readingId);
-  if (place === undefined) throw notFound("reading");
+  if (place === undefined) return noSuch("reading");
   if (latest === undefined)
-    throw new Refusal(409, "correction/older-reading", t("sources.thereIsANewerImport"));
+    return refused(409, "correction/older-reading", t("sources.thereIsANewerImport"));
   const found = await tablesOfReading(tx, latest);
-  if (!found.ok) throw new Refusal(422, `reading/${found.fault.code}`, found.fault.sentence);
+  if (!found.ok) return refused(422, `reading/${found.fault.code}`, found.fault.sentence);
   return {
     id: readingId,
     seasonId: place.seasonId,

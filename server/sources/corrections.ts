@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { getCorrections, postCorrection, deleteCorrection } from "@amigo/contract/corrections";
 import { actorOf } from "../callers/caller";
 import type { Context } from "../context";
@@ -19,7 +20,7 @@ export async function correctCell(
   { desk }: Context,
   { body, caller }: Request<typeof postCorrection>,
 ): Promise<Answer<typeof postCorrection>> {
-  return desk.run("makeCorrection", { actor: actorOf(caller), wanted: body });
+  return orRefuse(await desk.run("makeCorrection", { actor: actorOf(caller), wanted: body }));
 }
 
 /** Ends a correction: the cell is read as it is written. */
@@ -27,5 +28,5 @@ export async function endOneCorrection(
   { desk }: Context,
   { params, caller }: Request<typeof deleteCorrection>,
 ): Promise<Answer<typeof deleteCorrection>> {
-  return desk.run("endCorrection", { actor: actorOf(caller), id: params.id });
+  return orRefuse(await desk.run("endCorrection", { actor: actorOf(caller), id: params.id }));
 }

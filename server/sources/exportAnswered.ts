@@ -1,6 +1,6 @@
 import type { FileRequest } from "../http/handler";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import { needCaller } from "../http/route";
 import { record } from "../events/record";
 import { t } from "../texts/t";
@@ -21,7 +21,7 @@ export async function exportAnswered(
       "not-found",
       t("sources.aSheetIsHandedBack", { formats: ANSWER_FORMATS.join(", ") }),
     );
-  const sheet = await desk.run("answerSheet", { sourceId: id, format });
+  const sheet = orRefuse(await desk.run("answerSheet", { sourceId: id, format }));
   await record(db, {
     actorId: caller.id,
     actor: caller.name,

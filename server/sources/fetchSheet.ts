@@ -4,7 +4,7 @@ import { basename, dirname, join } from "node:path";
 import ipaddr from "ipaddr.js";
 import { Agent, request, type Dispatcher } from "undici";
 import { FILE_LIMITS } from "@amigo/core/sheet/sheet";
-import { Refusal } from "../http/fault";
+import { refused, Refused } from "../refused";
 import { BESIDE } from "./answerBeside";
 import { t } from "../texts/t";
 
@@ -23,33 +23,33 @@ export type Fetched =
 const TIME_LIMIT = 60_000;
 const REDIRECTS = 3;
 
-const refusal = (type: string, sentence: string): Refusal =>
-  new Refusal(422, `source/${type}`, sentence, "location");
+const refusal = (type: string, sentence: string): Refused =>
+  refused(422, `source/${type}`, sentence, "location");
 
 /** Reads a file of the watched folder; a name with a way into another folder is none. */
 export async function fetchWatched(
   folder: string | undefined,
   name: string,
   seen: Record<string, string> = {},
-): Promise<Fetched> {
-  if (folder === undefined) throw refusal("no-folder", t("sources.thisAmigoWatchesNoFolder"));
+): Promise<Fetched | Refused> {
+  if (folder === undefined) return refusal("no-folder", t("sources.thisAmigoWatchesNoFolder"));
   if (name !== basename(name) || name === "" || name.startsWith("."))
-    throw refusal("no-file", t("sources.isNoFileOfThe", { name }));
+    return refusal("no-file", t("sources.isNoFileOfThe", { name }));
   const place = await realpath(join(folder, name)).catch(() => undefined);
   if (place !== undefined && dirname(place) !== (await realpath(folder)))
-    throw refusal("no-file", t("sources.isALinkOutOf", { name }));
+    return refusal("no-file", t("sources.isALinkOutOf", { name }));
   const file =
     place === undefined
       ? undefined
       : await open(place, constants.O_RDONLY | constants.O_NOFOLLOW).catch(() => undefined);
-  if (file === undefined) throw refusal("no-file", t("sources.theFileIsNotIn", { name }));
+  if (file === undefined) return refusal("no-file", t("sources.theFileIsNotIn", { name }));
   try {
     const found = await file.stat();
     const { size, mtime } = found;
-    if (!found.isFile()) throw refusal("no-file", t("sources.isNoFile", { name }));
+    if (!found.isFile()) return refusal("no-file", t("sources.isNoFile", { name }));
     const now = { size: String(size), written: mtime.toISOString() };
     if (seen.size === now.size && seen.written === now.written) return { changed: false };
-    if (size > FILE_LIMITS.bytes) throw tooLarge(t("sources.theFile", { name }));
+    if (size > FILE_LIMITS.bytes) return tooLarge(t("sources.theFile", { name }));
     return {
       changed: true,
       name,
@@ -90,17 +90,20 @@ export async function watchedFiles(
  * further is looked at in the same way.
  *
  * @param allowed hosts, as `host` or `host:port`, that may also be in the own network
- * @throws Refusal with what is wrong with the address and what to do
+ * @returns the sheet, or what is wrong with the address and what to do
  */
 export async function fetchWeb(
   address: string,
   allowed: ReadonlySet<string>,
   seen: Record<string, string> = {},
-): Promise<Fetched> {
-  let at = addressOf(address);
+): Promise<Fetched | Refused> {
+  const first = addressOf(address);
+  if (first instanceof Refused) return first;
+  let at = first;
   const signal = AbortSignal.timeout(TIME_LIMIT);
   for (let turn = 0; turn <= REDIRECTS; turn++) {
     const agent = agentFor(at, allowed);
+    if (agent instanceof Refused) return agent;
     try {
       const answer = await request(at, {
         dispatcher: agent,
@@ -118,13 +121,16 @@ export async function fetchWeb(
         : undefined;
       if (moved !== undefined) {
         await answer.body.dump();
-        at = addressOf(new URL(moved, at).href);
+        const next = addressOf(new URL(moved, at).href);
+        if (next instanceof Refused) return next;
+        at = next;
         continue;
       }
       if (answer.statusCode === 304) return { changed: false };
       if (answer.statusCode !== 200)
-        throw refusal("web-status", statusSentence(at, answer.statusCode));
+        return refusal("web-status", statusSentence(at, answer.statusCode));
       const bytes = await bodyWithin(answer.body, FILE_LIMITS.bytes, at);
+      if (bytes instanceof Refused) return bytes;
       const [etag, modified] = [one(answer.headers.etag), one(answer.headers["last-modified"])];
       const written =
         modified === undefined || Number.isNaN(Date.parse(modified))
@@ -141,42 +147,42 @@ export async function fetchWeb(
         },
       };
     } catch (failure) {
-      throw failure instanceof Refusal
-        ? failure
-        : (causeOf(failure) ??
-            refusal(
-              "web-failed",
-              t("sources.couldNotBeReachedCheck", {
-                host: at.host,
-                tookTooLong: signal.aborted,
-                seconds: TIME_LIMIT / 1000,
-              }),
-            ));
+      return (
+        causeOf(failure) ??
+        refusal(
+          "web-failed",
+          t("sources.couldNotBeReachedCheck", {
+            host: at.host,
+            tookTooLong: signal.aborted,
+            seconds: TIME_LIMIT / 1000,
+          }),
+        )
+      );
     } finally {
       await agent.close().catch(() => undefined);
     }
   }
-  throw refusal(
+  return refusal(
     "web-redirects",
     t("sources.pointsFurtherMoreThanTimes", { address, most: REDIRECTS }),
   );
 }
 
-function addressOf(text: string): URL {
-  if (!URL.canParse(text)) throw refusal("web-address", t("sources.isNoWebAddressIt", { text }));
+function addressOf(text: string): URL | Refused {
+  if (!URL.canParse(text)) return refusal("web-address", t("sources.isNoWebAddressIt", { text }));
   const url = new URL(text);
   if (url.protocol !== "https:" && url.protocol !== "http:")
-    throw refusal("web-address", t("sources.isNoWebAddressOnly", { text }));
+    return refusal("web-address", t("sources.isNoWebAddressOnly", { text }));
   if (url.username !== "" || url.password !== "")
-    throw refusal("web-address", t("sources.aNameAndPasswordDo"));
+    return refusal("web-address", t("sources.aNameAndPasswordDo"));
   return url;
 }
 
 /** An agent that connects only to public addresses, whatever the name resolves to at the very moment. */
-function agentFor(url: URL, allowed: ReadonlySet<string>): Agent {
+function agentFor(url: URL, allowed: ReadonlySet<string>): Agent | Refused {
   const host = url.hostname.replace(/^\[|\]$/g, "");
   const isAllowed = allowed.has(url.host.toLowerCase()) || allowed.has(host.toLowerCase());
-  if (!isAllowed && ipaddr.isValid(host) && !isPublic(host)) throw privateAddress(url.host);
+  if (!isAllowed && ipaddr.isValid(host) && !isPublic(host)) return privateAddress(url.host);
   return new Agent({
     connect: {
       timeout: 10_000,
@@ -207,13 +213,13 @@ function isPublic(address: string): boolean {
   return ipaddr.process(address).range() === "unicast";
 }
 
-function privateAddress(host: string): Refusal {
+function privateAddress(host: string): Refused {
   return refusal("web-private", t("sources.isInsideThisAmigosOwn", { host }));
 }
 
-function causeOf(failure: unknown): Refusal | undefined {
+function causeOf(failure: unknown): Refused | undefined {
   if (typeof failure !== "object" || failure === null) return undefined;
-  if ("refusal" in failure && failure.refusal instanceof Refusal) return failure.refusal;
+  if ("refusal" in failure && failure.refusal instanceof Refused) return failure.refusal;
   return "cause" in failure ? causeOf(failure.cause) : undefined;
 }
 
@@ -221,12 +227,12 @@ async function bodyWithin(
   body: Dispatcher.ResponseData["body"],
   limit: number,
   at: URL,
-): Promise<Uint8Array> {
+): Promise<Uint8Array | Refused> {
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of body as AsyncIterable<Buffer>) {
     size += chunk.length;
-    if (size > limit) throw tooLarge(t("sources.whatSends", { host: at.host }));
+    if (size > limit) return tooLarge(t("sources.whatSends", { host: at.host }));
     chunks.push(chunk);
   }
   return new Uint8Array(Buffer.concat(chunks));
@@ -240,8 +246,8 @@ function statusSentence(at: URL, status: number): string {
   return t("sources.answeredInsteadOfASheet", { host: at.host, status });
 }
 
-function tooLarge(what: string): Refusal {
-  return new Refusal(
+function tooLarge(what: string): Refused {
+  return refused(
     422,
     "reading/too-large",
     t("sources.hasMoreThanMbShare", { what, bytes: FILE_LIMITS.bytes / 1024 / 1024 }),

@@ -1,8 +1,9 @@
+import { Refused, refused } from "../refused";
 import type { postSource, postReading } from "@amigo/contract/readings";
 import { Plan } from "@amigo/contract/sources";
 import { type Caller, actorOf } from "../callers/caller";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { wrongWith } from "../http/route";
 import { t } from "../texts/t";
@@ -21,6 +22,7 @@ async function readPostedAgain(
 ) {
   const { desk, db } = context;
   const fetched = await fetchFor(context, "posted", id);
+  if (fetched instanceof Refused) return fetched;
   if (!fetched.changed) throw new Error("the answers were not fetched");
   const read = await desk.run(
     "readFile",
@@ -31,6 +33,7 @@ async function readPostedAgain(
     },
     long,
   );
+  if (read instanceof Refused) return read;
   await storeSeen(db, fetched.seen, id);
   return read;
 }
@@ -41,10 +44,16 @@ export async function importNewSource(
   { body, caller, long }: Request<typeof postSource>,
 ): Promise<Answer<typeof postSource>> {
   const { kind, location } = body;
-  const read = await desk.run(
-    "readFile",
-    { actor: actorOf(caller), into: { name: body.name, kind }, file: await fileOf(body) },
-    long,
+  const read = orRefuse(
+    await desk.run(
+      "readFile",
+      {
+        actor: actorOf(caller),
+        into: { name: body.name, kind },
+        file: orRefuse(await fileOf(body)),
+      },
+      long,
+    ),
   );
   if (kind === "watched" || kind === "web") await storeLocation(db, location, read.source);
   return read;
@@ -58,13 +67,17 @@ export async function importAgain(
   const { db, desk } = context;
   const found = await findSource(db, params.id);
   if (found?.kind === "posted")
-    return readPostedAgain(context, params.id, await fileOf(body), caller, long);
+    return orRefuse(
+      await readPostedAgain(context, params.id, orRefuse(await fileOf(body)), caller, long),
+    );
   if (found?.kind === "form")
     throw new Refusal(422, "source/of-form", t("sources.theRowsOfThisSource"), "file");
-  return desk.run(
-    "readFile",
-    { actor: actorOf(caller), into: { id: params.id }, file: await fileOf(body) },
-    long,
+  return orRefuse(
+    await desk.run(
+      "readFile",
+      { actor: actorOf(caller), into: { id: params.id }, file: orRefuse(await fileOf(body)) },
+      long,
+    ),
   );
 }
 
@@ -73,16 +86,16 @@ async function fileOf(body: {
   plan: string;
   written: string;
   whole: "true" | "false" | "";
-}): Promise<FileToRead> {
+}): Promise<FileToRead | Refused> {
   let plan: unknown;
   try {
     plan = JSON.parse(body.plan);
   } catch {
-    throw new Refusal(400, "bad-request", t("sources.planThisIsNoJson"), "plan");
+    return refused(400, "bad-request", t("sources.planThisIsNoJson"), "plan");
   }
   const parsed = Plan.safeParse(plan);
   if (!parsed.success)
-    throw new Refusal(
+    return refused(
       400,
       "bad-request",
       t("sources.planIsNotRight", {

@@ -1,9 +1,10 @@
+import { say } from "@amigo/language/say";
+import { Refused, refused } from "../refused";
 import { createHash } from "node:crypto";
 import { sql, type SQL } from "drizzle-orm";
 import { nextReading } from "@amigo/core/schedule/nextReading";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
 import { answerBeside } from "./answerBeside";
 import { ENDED_READER } from "../sandbox/openBook";
 import { fetchWatched, fetchWeb, type Fetched } from "./fetchSheet";
@@ -34,7 +35,7 @@ const LOOK_LOCK = 7_204;
  * Looks at a source that keeps itself: fetches its sheet if it has changed, reads it by the plan of the last
  * reading, and, where it may, carries out what follows. Whatever comes of it is written down with the source.
  */
-export async function keepItself(context: Context, id: string): Promise<LookOutcome> {
+export async function keepItself(context: Context, id: string): Promise<LookOutcome | Refused> {
   const client = await context.connection.pool.connect();
   try {
     const { rows } = await client.query<{ free: boolean }>(
@@ -58,7 +59,7 @@ export async function fetchFor(
   kind: "watched" | "web" | "posted",
   location: string,
   seen?: Record<string, string>,
-): Promise<Fetched> {
+): Promise<Fetched | Refused> {
   if (kind === "posted") return fetchPosted(db, location, seen);
   return kind === "watched"
     ? fetchWatched(settings.watched, location, seen)
@@ -71,25 +72,32 @@ export async function claimDue({ db }: Pick<Context, "db">, now: Date): Promise<
   return rows.map(({ id }) => id);
 }
 
-async function look(context: Context, id: string): Promise<LookOutcome> {
+async function look(context: Context, id: string): Promise<LookOutcome | Refused> {
   const { db } = context;
   const source = await findSource(db, id);
   if (
     source === undefined ||
     (source.kind !== "watched" && source.kind !== "web" && source.kind !== "posted")
   )
-    throw new Refusal(422, "source/by-hand", t("sources.thisSourceIsntConnectedTo"));
+    return refused(422, "source/by-hand", t("sources.thisSourceIsntConnectedTo"));
   const { kind } = source;
   const now = new Date();
   const after = { triedAt: now, nextAt: await nextLook(db, source, kind, now) };
-  let fetched: Fetched | undefined;
+  const failed = async (outcome: string, seen: { seen?: SourceRow["seen"] } = {}) => {
+    await storeLookFailed(db, source, {
+      ...after,
+      outcome,
+      failures: source.failures + 1,
+      failingSince: source.failingSince ?? now,
+      ...seen,
+    });
+    await notify(db, "sources", "board");
+    return { ok: false, outcome };
+  };
   try {
-    fetched = await fetchFor(
-      context,
-      kind,
-      kind === "posted" ? source.id : source.location,
-      source.seen,
-    );
+    const from = kind === "posted" ? source.id : source.location;
+    const fetched = await fetchFor(context, kind, from, source.seen);
+    if (fetched instanceof Refused) return await failed(say(fetched.detail));
     if (isRefusedAgain(source, fetched)) {
       await storeNextLook(db, after, id);
       return { ok: false, outcome: source.outcome };
@@ -97,20 +105,17 @@ async function look(context: Context, id: string): Promise<LookOutcome> {
     const outcome = fetched.changed
       ? await readChanged(context, source, fetched)
       : t("sources.itHasNotChanged");
+    if (outcome instanceof Refused)
+      return await failed(say(outcome.detail), seenToRefuse(fetched, outcome));
     await storeLookDone(db, after, outcome, fetched.changed ? fetched.seen : undefined, id);
     await notify(db, "sources");
     return { ok: true, outcome };
   } catch (failure) {
-    const outcome = outcomeOf(context, source, failure);
-    await storeLookFailed(db, source, {
-      ...after,
-      outcome,
-      failures: source.failures + 1,
-      failingSince: source.failingSince ?? now,
-      ...seenToRefuse(fetched, failure),
-    });
-    await notify(db, "sources", "board");
-    return { ok: false, outcome };
+    context.log.error(
+      { failure: describeFailure(failure), source: source.name },
+      "a source could not be read",
+    );
+    return failed(t("sources.somethingInAmigoFailedWhile"));
   }
 }
 
@@ -130,22 +135,9 @@ async function nextLook(
   return nextReading(eachSource.schedule, kind, now, settings?.timeZone ?? "UTC") ?? null;
 }
 
-/** Says why a source could not be read; what nobody foresaw goes to the log. */
-function outcomeOf(context: Context, { name }: SourceRow, failure: unknown): string {
-  if (failure instanceof Refusal) return failure.detail;
-  context.log.error(
-    { failure: describeFailure(failure), source: name },
-    "a source could not be read",
-  );
-  return t("sources.somethingInAmigoFailedWhile");
-}
-
 /** Returns what keeps a file that has ended its reader from being opened again by itself. */
-function seenToRefuse(
-  fetched: Fetched | undefined,
-  failure: unknown,
-): { seen?: Record<string, string> } {
-  return fetched?.changed === true && failure instanceof Refusal && failure.type === ENDED_READER
+function seenToRefuse(fetched: Fetched, { type }: Refused): { seen?: SourceRow["seen"] } {
+  return fetched.changed && type === ENDED_READER
     ? { seen: { ...fetched.seen, [ENDED]: hashOf(fetched.bytes) } }
     : {};
 }
@@ -167,12 +159,13 @@ async function readChanged(
   context: Context,
   eachSource: typeof source.$inferSelect,
   fetched: Extract<Fetched, { changed: true }>,
-): Promise<string> {
+): Promise<string | Refused> {
   const read = await context.desk.run("readItself", {
     source: eachSource.id,
     file: { name: fetched.name, bytes: fetched.bytes, writtenAt: fetched.writtenAt },
     byItself: eachSource.mode === "itself",
   });
+  if (read instanceof Refused) return read;
   const what = read.same
     ? eachSource.kind === "posted"
       ? t("sources.itsRowsAreTheSame")

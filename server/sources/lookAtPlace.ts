@@ -1,6 +1,6 @@
-import { type getWatched, type postLook, type postReadNow } from "@amigo/contract/sources";
+import type { getWatched, postLook, postReadNow } from "@amigo/contract/sources";
 import type { Context } from "../context";
-import { notFound, Refusal } from "../http/fault";
+import { orRefuse, notFound, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { t } from "../texts/t";
 import { watchedFiles } from "./fetchSheet";
@@ -20,7 +20,7 @@ export async function lookAtPlace(
   { body }: Request<typeof postLook>,
 ): Promise<Answer<typeof postLook>> {
   if (body.kind === "posted" && !/^[0-9a-f-]{36}$/i.test(body.location)) throw notFound("source");
-  const fetched = await fetchFor(context, body.kind, body.location);
+  const fetched = orRefuse(await fetchFor(context, body.kind, body.location));
   if (!fetched.changed)
     throw new Refusal(503, "source/unchanged", t("sources.theAddressSaidThatNothing"), "location");
   return {
@@ -38,5 +38,5 @@ export async function readNow(
   const { db } = context;
   const found = await findSource(db, params.id);
   if (found === undefined) throw notFound("source");
-  return keepItself(context, params.id);
+  return orRefuse(await keepItself(context, params.id));
 }

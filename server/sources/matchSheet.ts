@@ -1,3 +1,4 @@
+import { orRefuse } from "../http/fault";
 import type { getKnownWords, postMatch } from "@amigo/contract/readings";
 import type { Context } from "../context";
 import type { Answer, Request } from "../http/handler";
@@ -13,8 +14,10 @@ export async function matchSheet(
   { desk }: Context,
   { body: { columns, others, ...sheet } }: Request<typeof postMatch>,
 ): Promise<Answer<typeof postMatch>> {
-  return desk.run("matchSources", {
-    plan: { columns, ...(others === undefined ? {} : { others }) },
-    ...sheet,
-  });
+  return orRefuse(
+    await desk.run("matchSources", {
+      plan: { columns, ...(others === undefined ? {} : { others }) },
+      ...sheet,
+    }),
+  );
 }

@@ -13,7 +13,7 @@ import { listSourceKinds } from "./queries";
 /** A sheet that somebody has dropped, as far as its source is told by it. */
 export interface DroppedSheet {
   plan: Pick<ReadingPlan, "columns" | "others">;
-  /** Name keys of its students; of very many one in so many. */
+  /** Name keys of its students; where there are very many, every second, third or further one. */
   names: readonly string[];
   oneIn: number;
 }

@@ -1,8 +1,8 @@
+import { refused, type Refused } from "../refused";
 import Papa from "papaparse";
 import { postedSheet } from "@amigo/core/sheet/postedAnswers";
 import { makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { t } from "../texts/t";
 import type { Fetched } from "./fetchSheet";
 import { storeToken, listPostedAnswers } from "./postedQueries";
@@ -19,9 +19,9 @@ export async function fetchPosted(
   db: Queries,
   id: string,
   seen: Record<string, string> = {},
-): Promise<Fetched> {
+): Promise<Fetched | Refused> {
   const rows = await listPostedAnswers(db, id);
-  if (rows.length === 0) throw new Refusal(422, "posted/none", t("sources.noAnswerHasComeYet"));
+  if (rows.length === 0) return refused(422, "posted/none", t("sources.noAnswerHasComeYet"));
   const now = { answers: String(rows.length) };
   if (seen.answers === now.answers) return { changed: false };
   const text = Papa.unparse(

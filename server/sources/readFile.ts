@@ -1,3 +1,5 @@
+import { noSuch, refused, Refused } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { notesOf, countGuardians } from "./readingNotes";
 import {
   storeFaults,
@@ -21,11 +23,10 @@ import type { Workbook } from "@amigo/core/sheet/sheet";
 import type { ReadingOutcome } from "@amigo/contract/readings";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { correctionsOf, readingContext } from "../facts/readingQueries";
 import type { Actor } from "../change/carryOut";
-import { fileRefusal, openBook } from "../sandbox/openBook";
+import { fileRefused, openBook } from "../sandbox/openBook";
 import { openRound, type OnProgress } from "../change/openRound";
 import { stepByItself } from "../rounds/stepByItself";
 import { t } from "../texts/t";
@@ -63,7 +64,7 @@ export interface FileRead extends ReadingOutcome {
  * Reads a file into a source, by its id, or into a new one of a name: keeps the reading with every
  * row as it stands, then opens or renews the round. All of it, or nothing, is kept.
  *
- * @throws Refusal 422 with what is wrong with the file, where, and what to do
+ * Refused with 422 and what is wrong with the file, where, and what to do.
  */
 export async function readFile(
   db: Database,
@@ -74,25 +75,27 @@ export async function readFile(
     byItself = false,
   }: { actor: Actor; into: IntoSource; file: FileToRead; byItself?: boolean },
   tell: OnProgress = () => undefined,
-): Promise<FileRead> {
+): Promise<FileRead | Refused> {
   tell(t("sources.readingTheFile"), 0.02);
-  return readBook(db, { actor, into, file, byItself }, await openBook(file.bytes), tell);
+  const workbook = await openBook(file.bytes);
+  if (workbook instanceof Refused) return workbook;
+  return readBook(db, { actor, into, file, byItself }, workbook, tell);
 }
 
 /**
  * Imports the last file of a source once more, with other meanings of its columns.
  *
- * @throws Refusal 404 where nothing was imported yet; 422 for the answers of forms, whose columns are the form's own
+ * Refused with 404 where nothing was imported yet; 422 for the answers of forms, whose columns are the form's own.
  */
 export async function changeMeanings(
   db: Database,
   { actor, source: id, plan }: { actor: Actor; source: string; plan: ReadingPlan },
   tell: OnProgress = () => undefined,
-): Promise<FileRead> {
+): Promise<FileRead | Refused> {
   const last = await findLastImport(db, id);
-  if (last === undefined) throw notFound("import");
+  if (last === undefined) return noSuch("import");
   if (last.kind === "form" || last.kind === "posted")
-    throw new Refusal(422, "source/of-form", t("sources.theColumnsOfThisSource"));
+    return refused(422, "source/of-form", t("sources.theColumnsOfThisSource"));
   return readFile(
     db,
     {
@@ -131,16 +134,18 @@ export async function readBook(
   }: { actor: Actor; into: IntoSource; file: FileToRead; byItself: boolean },
   workbook: Workbook,
   tell: OnProgress,
-): Promise<FileRead> {
+): Promise<FileRead | Refused> {
   const opened = openTables(file, workbook);
+  if (opened instanceof Refused) return opened;
   const [first] = opened.tables;
-  return db.transaction(async (tx) => {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const sourceId = await findOrMakeSource(
       tx,
       into,
       file.whole ?? (first === undefined || claimsWhole(first.table, opened.tables.length > 1)),
     );
+    if (sourceId instanceof Refused) return sourceId;
     if ("id" in into && file.whole !== undefined) await setWhole(tx, sourceId, file.whole);
     const last = await findLastReading(tx, sourceId);
     const read =
@@ -148,19 +153,20 @@ export async function readBook(
         ? await readUnchanged(tx, last, tell)
         : await readChanged(tx, { actor, sourceId, last, opened }, tell);
     const done = byItself ? await stepByItself(tx, await nameOf(tx, sourceId)) : "";
+    if (done instanceof Refused) return done;
     if (!read.same) await notify(tx, "sources", "rounds", "board");
     return { source: sourceId, ...read, byItself: done };
   });
 }
 
 /** Finds the tables of a file, and takes out of it what is never stored: rows, faults and the kept file don't have it. */
-function openTables(file: FileToRead, workbook: Workbook): OpenedFile {
+function openTables(file: FileToRead, workbook: Workbook): OpenedFile | Refused {
   const found = readTables(workbook, file.plan);
-  if (!found.ok) throw fileRefusal(found.fault);
+  if (!found.ok) return fileRefused(found.fault);
   const wrong = found.tables
     .map(({ table }) => tableFault(table))
     .find((fault) => fault !== undefined);
-  if (wrong !== undefined) throw fileRefusal(wrong);
+  if (wrong !== undefined) return fileRefused(wrong);
   const { tables, bytes } = withoutPrivate(workbook, found.tables);
   return {
     file,

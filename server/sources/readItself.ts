@@ -1,3 +1,4 @@
+import { refused, Refused } from "../refused";
 import { sentences } from "@amigo/language/message";
 import { comparePlans, isStrange } from "@amigo/core/sheet/comparePlans";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
@@ -5,10 +6,9 @@ import { fold } from "@amigo/core/text/fold";
 import { readAgain } from "@amigo/core/sheet/readAgain";
 import { planOf } from "@amigo/core/sheet/readingPlan";
 import type { Database } from "../db/connect";
-import { Refusal } from "../http/fault";
 import type { OnProgress } from "../change/openRound";
 import { knownWords } from "./knownWords";
-import { fileRefusal, openBook } from "../sandbox/openBook";
+import { fileRefused, openBook } from "../sandbox/openBook";
 import { readBook, type FileRead, type FileToRead } from "./readFile";
 import { t } from "../texts/t";
 import type { Table, ReadingPlan } from "@amigo/core/sheet/table";
@@ -21,7 +21,7 @@ const SURE = 0.7;
  * Reads a file into a source without a person, by the plan of its last reading: columns that have moved or been
  * renamed are known again by title and content; one that can not be told for sure is left unread, and a guard says so.
  *
- * @throws Refusal where the sheet is so unlike the last one that a person must look at it first
+ * Refused where the sheet is so unlike the last one that a person must look at it first.
  */
 export async function readItself(
   db: Database,
@@ -31,19 +31,20 @@ export async function readItself(
     byItself,
   }: { source: string; file: Omit<FileToRead, "plan">; byItself: boolean },
   tell: OnProgress,
-): Promise<FileRead> {
+): Promise<FileRead | Refused> {
   const current = await findWithPlan(db, id);
   if (current === undefined || current.plan === null)
-    throw new Refusal(422, "source/never-read", t("sources.thisSourceWasNeverRead"));
+    return refused(422, "source/never-read", t("sources.thisSourceWasNeverRead"));
   const last = current.plan;
   tell(t("sources.readingTheFile"), 0.02);
   const workbook = await openBook(file.bytes);
+  if (workbook instanceof Refused) return workbook;
   const found = readAgain(workbook, last, { file: file.name, known: await knownWords(db) });
-  if (!found.ok) throw fileRefusal(found.fault);
+  if (!found.ok) return fileRefused(found.fault);
   const { table, others } = found;
   const notes = comparePlans(table, last);
   if (isStrange(notes, last))
-    throw new Refusal(
+    return refused(
       422,
       "reading/strange",
       t("sources.theColumnsOfAreNot", {

@@ -1,9 +1,9 @@
+import { noSuch, type Refused, refused } from "../refused";
 import { createHash } from "node:crypto";
 import { say } from "@amigo/language/say";
 import type { FaultInSheet } from "@amigo/core/sheet/readAll";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { notFound, Refusal } from "../http/fault";
 import { raiseVersion } from "../facts/queries";
 import { t } from "../texts/t";
 import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
@@ -50,16 +50,16 @@ export async function findOrMakeSource(
   tx: Queries,
   into: IntoSource,
   whole: boolean,
-): Promise<string> {
+): Promise<string | Refused> {
   if ("id" in into) {
     const found = await findSource(tx, into.id);
-    if (found === undefined) throw notFound("source");
+    if (found === undefined) return noSuch("source");
     return found.id;
   }
   const current = await needCurrentSeason(tx);
   const made = await storeSource(tx, into.name, into.kind, whole, current.id);
   if (made === undefined)
-    throw new Refusal(
+    return refused(
       409,
       "source/name-taken",
       t("sources.thereIsASourceCalled", { name: into.name }),

@@ -1,9 +1,10 @@
+import { Refused, refused, noSuch } from "../refused";
+import { inTransaction } from "../db/inTransaction";
 import { day } from "@amigo/language/message";
 import type { HouseRole } from "@amigo/core/access/may";
 import { staffId } from "@amigo/core/facts/subjects";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { notFound, Refusal } from "../http/fault";
 import { record } from "../events/record";
 import { changeStaff } from "../rounds/planEdit";
 import type { Editor } from "../rounds/editRights";
@@ -40,13 +41,13 @@ export type AccountChange =
  * Makes, changes or ends an account. Whoever is on the staff by it comes onto the lists of the staff, and leaves them,
  * by a round of its own.
  *
- * @throws Refusal 409 when the address has an account, or when no coordinator would be left
+ * Refused with 409 when the address has an account, or when no coordinator would be left.
  */
 export async function changeAccount(
   db: Database,
   { editor, change }: { editor: Editor; change: AccountChange },
-): Promise<{ id: string }> {
-  return db.transaction(async (tx) => {
+): Promise<{ id: string } | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const id =
       change.what === "invite"
@@ -54,8 +55,9 @@ export async function changeAccount(
         : change.what === "role"
           ? await give(tx, editor, change)
           : await end(tx, editor, change);
-    await refuseNoCoordinator(tx);
-    await renewStaff(tx, editor, [id]);
+    if (id instanceof Refused) return id;
+    const wrong = (await refuseNoCoordinator(tx)) ?? (await renewStaff(tx, editor, [id]));
+    if (wrong !== undefined) return wrong;
     await notify(tx, "house", "board", "people");
     return { id };
   });
@@ -65,10 +67,10 @@ async function make(
   tx: Queries,
   editor: Editor,
   { name, email, ...given }: Extract<AccountChange, { what: "invite" }>,
-): Promise<string> {
+): Promise<string | Refused> {
   const made = await storeAccount(tx, name, email, given.role, given.siteId, given.lastDay);
   if (made === undefined)
-    throw new Refusal(409, "account/there", t("staff.thereIsAnAccountFor", { email }), "email");
+    return refused(409, "account/there", t("staff.thereIsAnAccountFor", { email }), "email");
   await storeSources(tx, made.id, given);
   await record(tx, {
     actorId: editor.id,
@@ -90,9 +92,9 @@ async function give(
   tx: Queries,
   editor: Editor,
   { id, role, siteId, sources, lastDay }: Extract<AccountChange, { what: "role" }>,
-): Promise<string> {
+): Promise<string | Refused> {
   const before = await findRights(tx, id);
-  if (before === undefined) throw notFound("account");
+  if (before === undefined) return noSuch("account");
   await storeRights(tx, role, siteId, lastDay, id);
   await storeSources(tx, id, { role, sources });
   await record(tx, {
@@ -115,9 +117,9 @@ async function end(
   tx: Queries,
   editor: Editor,
   { id, ended }: Extract<AccountChange, { what: "end" }>,
-): Promise<string> {
+): Promise<string | Refused> {
   const row = await setEnded(tx, ended, id);
-  if (row === undefined) throw notFound("account");
+  if (row === undefined) return noSuch("account");
   if (ended) await removeSessions(tx, id);
   await record(tx, {
     actorId: editor.id,
@@ -141,10 +143,10 @@ async function storeSources(
 }
 
 /** Somebody must be able to do everything, for good: a coordinator without a last day, who has chosen a password. */
-async function refuseNoCoordinator(tx: Queries): Promise<void> {
+async function refuseNoCoordinator(tx: Queries): Promise<Refused | undefined> {
   const left = await findOtherCoordinator(tx);
   if (left === undefined)
-    throw new Refusal(409, "account/last-coordinator", t("staff.noCoordinatorWouldBeLeft"));
+    return refused(409, "account/last-coordinator", t("staff.noCoordinatorWouldBeLeft"));
 }
 
 /** Takes accounts into the staff that belong to it, and out of it that do not, or no longer. */
@@ -152,11 +154,11 @@ export async function renewStaff(
   tx: Queries,
   editor: Editor,
   ids: readonly string[],
-): Promise<void> {
+): Promise<Refused | undefined> {
   const rows = await listStaffRows(tx, ids);
   const isStaff = ({ role, inForce }: (typeof rows)[number]): boolean =>
     inForce && role !== "helper";
-  await changeStaff(
+  return changeStaff(
     tx,
     editor,
     rows
@@ -167,16 +169,16 @@ export async function renewStaff(
 }
 
 /** Takes those out of the staff whose account's last day is over. Done once a day, and harmless when done again. */
-export async function endStaff(db: Database): Promise<number> {
-  return db.transaction(async (tx) => {
+export async function endStaff(db: Database): Promise<number | Refused> {
+  return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const over = await listEndedStaff(tx);
-    if (over.length > 0)
-      await renewStaff(
-        tx,
-        { id: "", name: "Amigo", role: "coordinator", siteId: null },
-        over.map(({ id }) => id),
-      );
-    return over.length;
+    if (over.length === 0) return 0;
+    const wrong = await renewStaff(
+      tx,
+      { id: "", name: "Amigo", role: "coordinator", siteId: null },
+      over.map(({ id }) => id),
+    );
+    return wrong ?? over.length;
   });
 }

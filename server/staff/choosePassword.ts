@@ -1,4 +1,5 @@
-import { type postPassword, type postChoosePassword } from "@amigo/contract/staff";
+import { refused, Refused } from "../refused";
+import type { postPassword, postChoosePassword } from "@amigo/contract/staff";
 import { passFirstStep } from "../accounts/beginSession";
 import { confirmPassword } from "../accounts/confirmPassword";
 import { passwordFault } from "../accounts/passwordFault";
@@ -7,7 +8,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { readSecret } from "../http/cookies";
-import { Refusal } from "../http/fault";
+import { refuse } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { t } from "../texts/t";
@@ -27,7 +28,7 @@ export async function changePassword(
 ): Promise<Answer<typeof postPassword>> {
   const { db, settings } = context;
   await confirmPassword(context, http, caller, body.current, "current");
-  await storePassword(db, caller, body.password);
+  refuse(await storePassword(db, caller, body.password));
   await endOtherSessions(db, caller.id, readSecret(http, settings, "session") ?? "");
   await endSecrets(db, caller.id);
   await record(db, {
@@ -49,13 +50,13 @@ export async function choosePassword(
     (await linkBehind(db, body.token, "invitation")) ??
     (await linkBehind(db, body.token, "new password"));
   const [found] = looked === undefined ? [] : await findInForce(db, looked.about);
-  if (found === undefined) throw ranOut();
-  await refuseWeak(db, found, body.password);
+  if (found === undefined) refuse(ranOut());
+  refuse(await refuseWeak(db, found, body.password));
   const taken =
     (await takeLink(db, body.token, "invitation")) ??
     (await takeLink(db, body.token, "new password"));
-  if (taken === undefined) throw ranOut();
-  await storePassword(db, found, body.password);
+  if (taken === undefined) refuse(ranOut());
+  refuse(await storePassword(db, found, body.password));
   await removeSessions(db, found.id);
   await notify(db, "house");
   await endSecrets(db, found.id);
@@ -72,10 +73,10 @@ export async function refuseWeak(
   db: Queries,
   who: { name: string; email: string },
   password: string,
-): Promise<void> {
+): Promise<Refused | undefined> {
   const house = await loadHouse(db);
   const fault = passwordFault(password, [who.name, who.email, house?.name ?? ""]);
-  if (fault !== undefined) throw new Refusal(422, "password/weak", fault, "password");
+  if (fault !== undefined) return refused(422, "password/weak", fault, "password");
 }
 
 /** Ends every mailed link, API token and half-done sign-in of an account: whoever knew the old password may have made them. */
@@ -89,8 +90,9 @@ export async function storePassword(
   db: Queries,
   who: { id: string; name: string; email: string },
   password: string,
-): Promise<void> {
-  await refuseWeak(db, who, password);
+): Promise<Refused | undefined> {
+  const wrong = await refuseWeak(db, who, password);
+  if (wrong instanceof Refused) return wrong;
   await db
     .update(account)
     .set({ passwordHash: await hashPassword(password) })

@@ -1,8 +1,8 @@
-import { type postInviteAgain } from "@amigo/contract/staff";
+import type { postInviteAgain } from "@amigo/contract/staff";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { Refusal } from "../http/fault";
+import { orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
@@ -64,7 +64,7 @@ export async function inviteAgain(
   { params, caller }: Request<typeof postInviteAgain>,
 ): Promise<Answer<typeof postInviteAgain>> {
   const { db } = context;
-  const row = await findChangeableAccount(db, params.id, caller);
+  const row = orRefuse(await findChangeableAccount(db, params.id, caller));
   if (row.passwordHash !== "")
     throw new Refusal(
       409,

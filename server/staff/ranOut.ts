@@ -1,5 +1,5 @@
-import { Refusal } from "../http/fault";
+import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
 
-export const ranOut = (): Refusal =>
-  new Refusal(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");
+export const ranOut = (): Refused =>
+  refused(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");

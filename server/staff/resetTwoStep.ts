@@ -1,4 +1,5 @@
-import { type postResetTwoStep } from "@amigo/contract/twoStep";
+import { orRefuse } from "../http/fault";
+import type { postResetTwoStep } from "@amigo/contract/twoStep";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
@@ -13,7 +14,7 @@ export async function resetTwoStep(
   { db, settings }: Context,
   { params, caller }: Request<typeof postResetTwoStep>,
 ): Promise<Answer<typeof postResetTwoStep>> {
-  const row = await findChangeableAccount(db, params.id, caller);
+  const row = orRefuse(await findChangeableAccount(db, params.id, caller));
   await db.transaction(async (tx) => {
     await removeSecondSteps(tx, row.id);
     await removeSessions(tx, row.id);

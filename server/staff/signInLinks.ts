@@ -1,11 +1,7 @@
-import {
-  type postMailLink,
-  type postSignInByLink,
-  type postLookAtLink,
-} from "@amigo/contract/staff";
+import type { postMailLink, postSignInByLink, postLookAtLink } from "@amigo/contract/staff";
 import { passFirstStep } from "../accounts/beginSession";
 import type { Context } from "../context";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
@@ -108,7 +104,7 @@ export async function signInByLink(
   const { db } = context;
   const link = await takeLink(db, body.token, "sign-in");
   const [found] = link === undefined ? [] : await findInForce(db, link.about);
-  if (found === undefined) throw ranOut();
+  if (found === undefined) refuse(ranOut());
   return { done: await passFirstStep(context, http, found, t("staff.signedInByAMailed")) };
 }
 
@@ -122,5 +118,5 @@ export async function lookAtLink(
     const [found] = link === undefined ? [] : await findInvited(db, link.about);
     if (found !== undefined) return { ...found, what };
   }
-  throw ranOut();
+  refuse(ranOut());
 }

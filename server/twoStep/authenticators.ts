@@ -1,13 +1,13 @@
 import QRCode from "qrcode";
-import {
-  type postAuthenticator,
-  type postConfirmAuthenticator,
-  type postRemoveAuthenticator,
+import type {
+  postAuthenticator,
+  postConfirmAuthenticator,
+  postRemoveAuthenticator,
 } from "@amigo/contract/twoStep";
 import { confirmPassword } from "../accounts/confirmPassword";
 import type { Context } from "../context";
 import { readSecret } from "../http/cookies";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { countTry } from "../http/limitTries";
 import { t } from "../texts/t";
@@ -74,9 +74,11 @@ export async function removeAuthenticator(
   { body, caller, http }: Request<typeof postRemoveAuthenticator>,
 ): Promise<Answer<typeof postRemoveAuthenticator>> {
   await confirmPassword(context, http, caller, body.password, "password");
-  await removeSecondStep(context, caller, async (tx) => {
-    const gone = await removeAuthenticatorOf(tx, caller.id);
-    return gone.length === 0 ? undefined : t("twoStep.theAuthenticatorAppWasRemoved");
-  });
+  refuse(
+    await removeSecondStep(context, caller, async (tx) => {
+      const gone = await removeAuthenticatorOf(tx, caller.id);
+      return gone.length === 0 ? undefined : t("twoStep.theAuthenticatorAppWasRemoved");
+    }),
+  );
   return { done: true as const };
 }

@@ -1,8 +1,9 @@
+import { refuse } from "../http/fault";
 import type { Context as HonoContext } from "hono";
 import { beginSession } from "../accounts/beginSession";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { type account } from "../db/schema/accounts";
+import type { account } from "../db/schema/accounts";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import { takeStep } from "./queries";
@@ -18,7 +19,7 @@ export async function finishSignIn(
   who: Owner,
   by: string,
 ): Promise<void> {
-  if (!(await takeStep(tx, token, "sign-in"))) throw ranOut();
+  if (!(await takeStep(tx, token, "sign-in"))) refuse(ranOut());
   await beginSession({ db: tx, settings }, http, who.id);
   await record(tx, {
     actorId: who.id,

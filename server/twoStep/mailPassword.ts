@@ -1,7 +1,7 @@
+import { Refused, refused } from "../refused";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import { checkPassword, recordFailure, signInLimits, tooManySignIns } from "../accounts/signIn";
 import type { Database } from "../db/connect";
-import { Refusal } from "../http/fault";
 import { countTry, forgiveTry } from "../http/limitTries";
 import { t } from "../texts/t";
 import { findTwoStepNeed, useMailPassword } from "./queries";
@@ -14,31 +14,32 @@ export const MAIL_PASSWORD = "mail_";
  * the account signs in by that alone.
  *
  * @param from the network of the caller, for the limit on attempts
- * @throws Refusal 401 or 429, 403 where the account signs in with two steps
+ * Refused with 401 or 429, 403 where the account signs in with two steps.
  */
 export async function checkMailPassword(
   db: Database,
   email: string,
   password: string,
   from: string,
-): Promise<{ id: string }> {
+): Promise<{ id: string } | Refused> {
   if (!password.startsWith(MAIL_PASSWORD)) {
     const found = await checkPassword(db, email, password, from);
+    if (found instanceof Refused) return found;
     const twoStepNeed = await findTwoStepNeed(db, found.id);
     if (
       twoStepNeed === undefined ||
       twoStepNeed.hasSecondStep ||
       needsTwoSteps(twoStepNeed.twoStep, twoStepNeed.role)
     )
-      throw new Refusal(403, "sign-in/mail-program", t("twoStep.thisAccountSignsInWith"));
+      return refused(403, "sign-in/mail-program", t("twoStep.thisAccountSignsInWith"));
     return found;
   }
   const counted = await countTry(db, signInLimits(email, from));
-  if (counted === undefined) throw tooManySignIns();
+  if (counted === undefined) return tooManySignIns();
   const found = await useMailPassword(db, password, email);
   if (found === undefined) {
     await recordFailure(db, email, from);
-    throw new Refusal(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"));
+    return refused(401, "sign-in/wrong", t("accounts.addressAndPasswordDoNot"));
   }
   await forgiveTry(db, counted);
   return found;

@@ -1,12 +1,8 @@
-import {
-  type postPasskeyOptions,
-  type postPasskey,
-  type postRemovePasskey,
-} from "@amigo/contract/twoStep";
+import type { postPasskeyOptions, postPasskey, postRemovePasskey } from "@amigo/contract/twoStep";
 import { confirmPassword } from "../accounts/confirmPassword";
 import type { Context } from "../context";
 import { keepSecret, readSecret, forgetSecret } from "../http/cookies";
-import { Refusal, notFound } from "../http/fault";
+import { refuse, Refusal, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { passkeysWork, optionsToMake, jsonOf, madePasskey } from "./passkeys";
@@ -74,10 +70,12 @@ export async function removePasskey(
   { params, body, caller, http }: Request<typeof postRemovePasskey>,
 ): Promise<Answer<typeof postRemovePasskey>> {
   await confirmPassword(context, http, caller, body.password, "password");
-  await removeSecondStep(context, caller, async (tx) => {
-    const gone = await removePasskeyOf(tx, params.id, caller.id);
-    if (gone === undefined) throw notFound("passkey");
-    return t("twoStep.thePasskeyWasRemovedFrom", { name: gone.name });
-  });
+  refuse(
+    await removeSecondStep(context, caller, async (tx) => {
+      const gone = await removePasskeyOf(tx, params.id, caller.id);
+      if (gone === undefined) throw notFound("passkey");
+      return t("twoStep.thePasskeyWasRemovedFrom", { name: gone.name });
+    }),
+  );
   return { done: true as const };
 }

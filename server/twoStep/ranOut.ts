@@ -1,5 +1,5 @@
-import { Refusal } from "../http/fault";
+import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
 
-export const ranOut = (): Refusal =>
-  new Refusal(401, "sign-in/ran-out", t("twoStep.thisSignInTookToo"));
+export const ranOut = (): Refused =>
+  refused(401, "sign-in/ran-out", t("twoStep.thisSignInTookToo"));

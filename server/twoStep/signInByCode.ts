@@ -1,9 +1,9 @@
 import type { Context as HonoContext } from "hono";
-import { type postSignInCode } from "@amigo/contract/twoStep";
+import type { postSignInCode } from "@amigo/contract/twoStep";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { readSecret } from "../http/cookies";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { countTry, forgiveTry } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
@@ -35,7 +35,7 @@ async function waiting(
   const step = await stepBehind(db, token, "sign-in");
   const [who] =
     step === undefined || step.accountId === null ? [] : await findInForce(db, step.accountId);
-  if (who === undefined || token === undefined) throw ranOut();
+  if (who === undefined || token === undefined) refuse(ranOut());
   return { token, who };
 }
 

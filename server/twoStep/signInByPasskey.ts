@@ -1,7 +1,7 @@
-import { type postSignInPasskeyOptions, type postSignInPasskey } from "@amigo/contract/twoStep";
+import type { postSignInPasskeyOptions, postSignInPasskey } from "@amigo/contract/twoStep";
 import type { Context } from "../context";
 import { readSecret, keepSecret } from "../http/cookies";
-import { Refusal } from "../http/fault";
+import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { t } from "../texts/t";
 import { passkeysWork, optionsToUse, jsonOf, usedPasskey } from "./passkeys";
@@ -50,9 +50,9 @@ export async function signInByPasskey(
 ): Promise<Answer<typeof postSignInPasskey>> {
   const token = readSecret(http, settings, "step");
   const step = await stepBehind(db, token, "sign-in");
-  if (step === undefined || token === undefined || step.challenge === "") throw ranOut();
+  if (step === undefined || token === undefined || step.challenge === "") refuse(ranOut());
   // A challenge is answered once, whatever the answer.
-  if (!(await takeChallenge(db, token, step.challenge))) throw ranOut();
+  if (!(await takeChallenge(db, token, step.challenge))) refuse(ranOut());
   const [found] = typeof body.answer.id !== "string" ? [] : await findPasskey(db, body.answer.id);
   const isTheirs =
     found !== undefined && (step.accountId === null || step.accountId === found.who.id);

@@ -3,7 +3,7 @@ import { type FormContent, useFormPreviewQuery } from "../data/forms";
 import { t } from "../texts/t";
 import { FaultLine } from "../ui/Page";
 
-/** The preview follows once nothing was changed for so many milliseconds. */
+/** After how many milliseconds without a change the preview follows. */
 const RESTS = 300;
 
 /** The form as families see it, at the width of a phone. */

@@ -43,7 +43,7 @@ interface Props {
   active: Place;
   onSelect: (anchor: Place, active: Place) => void;
   onEdit: (changes: CellChange[]) => void;
-  /** Sees that the grid has so many rows, and answers them. */
+  /** Makes sure that the grid has the given number of rows, and returns them. */
   onNeed: (count: number) => readonly GridRow[];
   onUndo: () => void;
   onRedo: () => void;

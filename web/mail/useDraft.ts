@@ -3,7 +3,7 @@ import { useLocation, useSearchParams } from "react-router";
 import type { DraftContent, DraftFile } from "@amigo/contract/drafts";
 import { useKeepDraftMutation, useLazyDraftQuery } from "../data/drafts";
 
-/** A draft is kept once its writer has rested for so many milliseconds. */
+/** How many milliseconds its writer has to rest before a draft is stored. */
 const RESTS = 700;
 const EMPTY: DraftContent = {
   to: [],

@@ -62,7 +62,7 @@ export interface OpenedSheet {
   unsureDates: { column: number; title: string; sample: string } | undefined;
   /** Whether it probably claims to be whole. */
   whole: boolean;
-  /** Its students as name keys, by which its source is told; of very many one in so many. */
+  /** Its students as name keys, by which its source is found; where there are very many, every second, third or further one. */
   names: string[];
   oneIn: number;
   /** Whether it is so unlike the source's last sheet that it is probably another source. */

@@ -49,7 +49,7 @@ export function intoText(
   return encodeText(pieces.join("") + text.slice(from), encoding, bytes);
 }
 
-/** The start of a line with so many cells, as it is written. */
+/** Returns the start of a line that has the given number of cells, as it is written. */
 function cutAfter(line: string, delimiter: string, cells: number): string {
   let isQuoted = false;
   let met = 0;
