@@ -7,7 +7,7 @@ const house = {
   testTimeout: 300_000,
   hookTimeout: 300_000,
   isolate: false,
-  maxWorkers: 2,
+  maxWorkers: 3,
 } as const;
 
 export default defineConfig({

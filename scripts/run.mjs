@@ -22,9 +22,30 @@ export function ask(command, args, options = {}) {
   return { ok: error === undefined && status === 0, output: `${stdout ?? ""}${stderr ?? ""}` };
 }
 
-/** Starts a TypeScript program of ours and answers once it says that it is ready. */
-export function startProgram(file, env, onEnd) {
-  const child = spawn(process.execPath, ["--import", "tsx", file], {
+/** Where the bundles of the desk and the sandbox are kept: `bundle.mjs` makes them. */
+export const BUNDLES = join(ROOT, "server/dist");
+
+/** Our programs by their sources, with their bundles. Each bundle lies where the packages that it imports are found. */
+export const PROGRAMS = {
+  "server/main.ts": "server/dist/main.mjs",
+  "server/commands/main.ts": "server/dist/commands.mjs",
+  "demo/serve.ts": "server/dist/demo.mjs",
+  "demo/main.ts": "server/dist/demoLife.mjs",
+  "mailtown/main.ts": "mailtown/dist/main.mjs",
+};
+
+/** Returns the file of a program that `bundle.mjs` has made. */
+export function bundleOf(program) {
+  return join(ROOT, PROGRAMS[program]);
+}
+
+/**
+ * Starts a program of ours and answers once it says that it is ready.
+ *
+ * @param args what Node is given to run it: its bundle, or its sources with what translates them
+ */
+export function startProgram(args, env, onEnd) {
+  const child = spawn(process.execPath, args, {
     cwd: ROOT,
     env: { ...process.env, ...env },
     stdio: ["ignore", "inherit", "inherit", "ipc"],
@@ -37,12 +58,9 @@ export function startProgram(file, env, onEnd) {
   });
   const ready = new Promise((resolve, reject) => {
     child.once("message", resolve);
-    child.once("exit", () => reject(new Error(`${file} ended before it was ready`)));
+    child.once("exit", () => reject(new Error(`${args.at(-1)} ended before it was ready`)));
   });
   // Who only waits for its end need not hear that it was never ready.
   ready.catch(() => undefined);
   return { child, ready, ended };
 }
-
-/** Where the bundles of the desk and the sandbox are kept: `bundle.mjs` makes them. */
-export const BUNDLES = join(ROOT, "server/dist");

@@ -8,5 +8,5 @@ export function needMailPrograms(): void;
 export function needPackages(): void;
 /** Builds the pages, unless nothing that they are made from has changed. */
 export function needPages(): void;
-/** Bundles the server's threads, unless nothing that they are made from has changed; answers the settings by which they are found. */
+/** Bundles our programs and the server's threads, unless nothing that they are made from has changed; answers the settings by which a server that runs from its sources finds its threads. */
 export function needBundles(): { AMIGO_BUNDLES: string };

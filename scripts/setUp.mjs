@@ -65,19 +65,19 @@ export function needPages() {
   needBuilt(
     "pages",
     join(ROOT, "web/dist"),
-    ["web", "core", "contract"],
+    ["web", "core", "contract", "language"],
     [join(ROOT, "node_modules/vite/bin/vite.js"), "build", "web", "--logLevel", "warn"],
   );
 }
 
 /**
- * Bundles the server's threads, unless nothing that they are made from has changed.
+ * Bundles our programs and the server's threads, unless nothing that they are made from has changed.
  *
- * @returns the settings by which the server finds them
+ * @returns the settings by which a server that runs from its sources finds its threads
  */
 export function needBundles() {
-  const folders = ["server", "core", "contract", "language"];
-  needBuilt("server's threads", BUNDLES, folders, [join(ROOT, "scripts/bundle.mjs")]);
+  const folders = ["server", "core", "contract", "language", "demo", "mailtown"];
+  needBuilt("programs", BUNDLES, folders, [join(ROOT, "scripts/bundle.mjs")]);
   return { AMIGO_BUNDLES: BUNDLES };
 }
 
@@ -92,7 +92,8 @@ function needBuilt(what, place, folders, program) {
     hash.update(readFileSync(join(ROOT, file)));
   const wanted = hash.digest("hex");
   if (existsSync(mark) && readFileSync(mark, "utf8") === wanted) return;
-  console.log(`Building the ${what} …`);
+  // Not among what a program prints, which a script may read.
+  console.error(`Building the ${what} …`);
   // Tests ask for builds, too, and get what users get: not React as it is for developers.
   run(process.execPath, program, { env: { ...process.env, NODE_ENV: "production" } });
   mkdirSync(place, { recursive: true });

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readFileSync, watch, writeFileSync } from "node:
 import { createConnection } from "node:net";
 import { join, resolve } from "node:path";
 import { postgresPrograms, startPostgres } from "./postgres.mjs";
-import { ROOT, startProgram } from "./run.mjs";
+import { bundleOf, ROOT, startProgram } from "./run.mjs";
 import { needBundles, needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
 
 const USAGE =
@@ -27,13 +27,15 @@ const TOWN_PORTS = [
 
 const started = [];
 let stopping;
+/** Under `--watch` programs run from their sources, else from their bundles. */
+const watches = process.argv.includes("--watch");
+const runnable = (program) => (watches ? ["--import", "tsx", program] : [bundleOf(program)]);
 
 async function main() {
   const args = process.argv.slice(2);
   const unknown = args.find((arg) => arg !== "--empty" && arg !== "--watch");
   if (unknown !== undefined) throw new Error(`There is no option ${unknown}.\n${USAGE}`);
   needNode();
-  const watches = args.includes("--watch");
   const data = resolve(ROOT, process.env.AMIGO_DATA ?? ".amigo");
   mkdirSync(data, { recursive: true, mode: 0o755 });
   const isNew = !existsSync(join(data, "kind"));
@@ -49,7 +51,7 @@ async function main() {
   if (ownDatabase) needDebian("PostgreSQL", ["postgresql"], () => postgresPrograms() !== undefined);
   needPackages();
   if (!watches) needPages();
-  const bundles = watches ? {} : needBundles();
+  if (!watches) needBundles();
   let databaseUrl = process.env.AMIGO_DATABASE_URL;
   if (ownDatabase) {
     const postgres = await startPostgres(join(data, "postgres"));
@@ -61,7 +63,6 @@ async function main() {
   const watched = resolve(ROOT, process.env.AMIGO_WATCHED || join(data, "watched"));
   mkdirSync(watched, { recursive: true });
   const env = {
-    ...bundles,
     AMIGO_DATA: data,
     AMIGO_WATCHED: watched,
     AMIGO_DATABASE_URL: databaseUrl,
@@ -78,7 +79,7 @@ async function main() {
   if (watches) await startWatched(program, env);
   else await startOne(program, env);
   if (demo && isNew && process.env.AMIGO_DEMO_LIFE !== "no") await live(env);
-  tell(demo, env, watches);
+  tell(demo, env);
 }
 
 /** Whether this data folder holds the demo house; settled at its first start. */
@@ -99,14 +100,14 @@ function kindOf(data, empty) {
 /** Lets a new demo house live through its first weeks. Without them it is still a house to use. */
 async function live(env) {
   console.log("The demo house lives through its first weeks:");
-  const { ended } = startProgram("demo/main.ts", env, () => undefined);
+  const { ended } = startProgram(runnable("demo/main.ts"), env, () => undefined);
   const code = await ended;
   if (code !== 0)
     console.log("  It stays as far as it came; import autumn-roster.xlsx in Sources.");
 }
 
-async function startOne(file, env) {
-  const { child, ready, ended } = startProgram(file, env, (code) => {
+async function startOne(program, env) {
+  const { child, ready, ended } = startProgram(runnable(program), env, (code) => {
     if (stopping === undefined) void stop(code === 0 ? 1 : (code ?? 1));
   });
   started.push({
@@ -138,7 +139,7 @@ async function startWatched(program, env) {
   const watchedEnv = { ...env, AMIGO_URL: process.env.AMIGO_URL || `http://localhost:${pages}` };
   let running;
   const run = async () => {
-    running = startProgram(program, watchedEnv, () => undefined);
+    running = startProgram(runnable(program), watchedEnv, () => undefined);
     await running.ready;
   };
   const end = async () => {
@@ -169,7 +170,7 @@ async function startWatched(program, env) {
     });
 }
 
-function tell(demo, env, watches) {
+function tell(demo, env) {
   const address = (name, fallback) => process.env[name] || fallback;
   const port = watches ? address("AMIGO_PAGES_PORT", 5173) : address("AMIGO_PORT", 8080);
   console.log(`\nAmigo is ready: http://localhost:${port}`);

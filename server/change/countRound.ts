@@ -14,13 +14,17 @@ import { findOpenOf, storeNextVersion, removeRoundLists, keepDerived } from "./r
 import { listCauses, storeListUpdates } from "./causeQueries";
 import { countKind, listsOf, type Decision } from "./storeCauses";
 
-/** Counts the open round again after other decisions, and writes down what each cause does by now. */
+/**
+ * Counts the open round again after other decisions, and writes down what each cause does by now.
+ *
+ * @param stand the facts as they stand
+ */
 export async function recountRound(
   tx: Queries,
   open: { number: number; seasonId: number },
+  stand: Facts,
 ): Promise<void> {
   const rows = await listCauses(tx, open.number);
-  const stand = await loadFacts(tx, open.seasonId);
   const changes = await countRound(tx, { ...open, stand, rows });
   const updates = rows.map(({ position, key }) => {
     const change = changes.get(key) ?? [];
@@ -41,7 +45,7 @@ export async function recountOpen(tx: Queries, seasonId: number): Promise<void> 
   const open = await findOpenOf(tx, seasonId);
   if (open !== undefined) {
     await storeNextVersion(tx, open.version, open.number);
-    await recountRound(tx, open);
+    await recountRound(tx, open, await loadFacts(tx, seasonId));
   }
   await keepDerived(tx, seasonId);
 }

@@ -1,15 +1,15 @@
 import { TOKEN_SCOPE_NAMES } from "@amigo/core/access/tokenScopes";
 import { spawn } from "node:child_process";
 import { join } from "node:path";
-import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { bundleOf } from "../../scripts/run.mjs";
 import { JUNO, startTestHouse, type TestHouse } from "../testing/testHouse";
 
 /** A day on which an API token still works, whenever the tests run. */
 const IN_A_YEAR = new Date(Date.now() + 365 * 86_400_000).toISOString().slice(0, 10);
 
-const ROOT = fileURLToPath(new URL("../..", import.meta.url));
+const PROGRAM = bundleOf("server/commands/main.ts");
 let house: TestHouse;
 let token = "";
 
@@ -33,8 +33,7 @@ function amigo(
   env: Record<string, string> = {},
 ): Promise<{ status: number | null; out: string; err: string }> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, ["--import", "tsx", "server/commands/main.ts", ...args], {
-      cwd: ROOT,
+    const child = spawn(process.execPath, [PROGRAM, ...args], {
       env: { ...process.env, AMIGO_URL: house.url, AMIGO_TOKEN: token, ...env },
     });
     let [out, err] = ["", ""];

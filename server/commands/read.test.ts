@@ -2,13 +2,12 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { spawnSync } from "node:child_process";
-import { fileURLToPath } from "node:url";
 import { afterAll, describe, expect, test } from "vitest";
 import { Understanding } from "@amigo/contract/understanding";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { bundleOf } from "../../scripts/run.mjs";
 import { readCommand } from "./read";
 
-const ROOT = fileURLToPath(new URL("../..", import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), "amigo-read-"));
 afterAll(() => {
   rmSync(folder, { recursive: true, force: true });
@@ -16,8 +15,7 @@ afterAll(() => {
 
 const sample = (file: string): string => join(SAMPLES_FOLDER, file);
 const amigo = (...args: string[]) =>
-  spawnSync(process.execPath, ["--import", "tsx", "server/commands/main.ts", ...args], {
-    cwd: ROOT,
+  spawnSync(process.execPath, [bundleOf("server/commands/main.ts"), ...args], {
     encoding: "utf8",
   });
 

@@ -1,5 +1,5 @@
 import { and, eq, inArray, or, sql, type SQL } from "drizzle-orm";
-import { factKey, type Fact } from "@amigo/core/facts/fact";
+import { factKey, type Fact, type Facts } from "@amigo/core/facts/fact";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import type { Queries } from "../db/connect";
@@ -7,35 +7,56 @@ import { factColumns, heldAt, loadFacts } from "./queries";
 import { season } from "../db/schema/house";
 import { fact } from "../db/schema/people";
 
-/** How many seasons' people are kept at hand. */
-const KEPT = 2;
-const AT_HAND = new Map<number, { version: number; index: FactIndex }>();
+/** Returns what stands now in a season. */
+type Load<Value> = (db: Queries, seasonId: number) => Promise<Value>;
 
-/** Everybody of a season as they stand now, kept at hand until something changes. Not to be changed. */
-export async function standingIndex(db: Queries, seasonId: number): Promise<FactIndex> {
-  const [found] = await db
-    .select({
-      version: season.version,
-      writing: sql<string | null>`pg_current_xact_id_if_assigned()::text`,
-    })
-    .from(season)
-    .where(eq(season.id, seasonId));
-  const version = found?.version ?? 0;
-  const known = AT_HAND.get(seasonId);
-  // What a transaction has written may still be undone, and its version come again with other facts.
-  const isSettled = found?.writing === null;
-  if (isSettled && known?.version === version) return known.index;
-  const index = indexFacts(await loadFacts(db, seasonId));
-  if (!isSettled) return index;
-  AT_HAND.delete(seasonId);
-  AT_HAND.set(seasonId, { version, index });
-  for (const other of AT_HAND.keys()) if (AT_HAND.size > KEPT) AT_HAND.delete(other);
-  return index;
+const FORGET: (() => void)[] = [];
+
+/**
+ * Returns a way to load something of a season that keeps what was loaded until the season's version changes.
+ *
+ * @param most of how many seasons it is kept
+ */
+function keptAtHand<Value>(load: Load<Value>, most: number): Load<Value> {
+  const atHand = new Map<number, { version: number; value: Value }>();
+  FORGET.push(() => atHand.clear());
+  return async (db, seasonId) => {
+    const [found] = await db
+      .select({
+        version: season.version,
+        writing: sql<string | null>`pg_current_xact_id_if_assigned()::text`,
+      })
+      .from(season)
+      .where(eq(season.id, seasonId));
+    const version = found?.version ?? 0;
+    const known = atHand.get(seasonId);
+    // What a transaction has written may still be undone, and its version come again with other facts.
+    const isSettled = found?.writing === null;
+    if (isSettled && known?.version === version) return known.value;
+    const value = await load(db, seasonId);
+    if (!isSettled) return value;
+    atHand.delete(seasonId);
+    atHand.set(seasonId, { version, value });
+    for (const other of atHand.keys()) if (atHand.size > most) atHand.delete(other);
+    return value;
+  };
 }
+
+/** Returns everybody of a season as they stand now. Not to be changed. */
+export const standingIndex = keptAtHand(
+  async (db, seasonId) => indexFacts(await loadFacts(db, seasonId)),
+  2,
+);
+
+/**
+ * Returns the facts of a season as they stand now, for work that is done again and again on the same facts. Not to be
+ * changed. A transaction has them at hand as long as it hasn't written anything.
+ */
+export const standingFacts: Load<Facts> = keptAtHand(loadFacts, 1);
 
 /** Forgets everybody: what is at hand belongs to the database that it came from. */
 export function forgetStanding(): void {
-  AT_HAND.clear();
+  for (const forget of FORGET) forget();
 }
 
 /** Recipes, short forms, house rules and classes of a season, and what is wanted of its lists, or of one: everything but people. */

@@ -3,18 +3,17 @@ import { once } from "node:events";
 import { chmodSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { fileURLToPath } from "node:url";
 import nodemailer from "nodemailer";
 import { sql } from "drizzle-orm";
 import { afterAll, afterEach, beforeAll, describe, expect, test } from "vitest";
 import { DEMO_PASSWORD } from "@amigo/demo/copperwheel";
 import { startPostgres } from "../../scripts/postgres.mjs";
+import { bundleOf } from "../../scripts/run.mjs";
 import { freePorts } from "../testing/freePorts";
 import { startSink } from "../testing/sink";
 import { JUNO, startTestHouse, until, type TestHouse } from "../testing/testHouse";
 import { Deliverer } from "./deliver";
 
-const ROOT = fileURLToPath(new URL("../..", import.meta.url));
 const NAME = "ml-wire-parents-2627";
 const LIST = `${NAME}@lists.copperwheel.example`;
 const ADDRESSES = 2000;
@@ -70,8 +69,7 @@ afterEach(() => {
 /** Starts a process of its own that takes mail and delivers it, as a machine beside the pages would. */
 async function startProcess(): Promise<ChildProcess> {
   const { databaseUrl, relay, data } = house.amigo.context.settings;
-  const child = spawn(process.execPath, ["--import", "tsx", "server/main.ts"], {
-    cwd: ROOT,
+  const child = spawn(process.execPath, [bundleOf("server/main.ts")], {
     stdio: ["ignore", "ignore", "inherit", "ipc"],
     env: {
       ...process.env,

@@ -2,6 +2,7 @@ import { refused, type Refused } from "../refused";
 import { inTransaction } from "../db/inTransaction";
 import type { Database } from "../db/connect";
 import { notify } from "../events/events";
+import { standingFacts } from "../facts/standing";
 import { recountRound } from "../change/countRound";
 import { t } from "../texts/t";
 import { findOpen, storeVersion } from "./queries";
@@ -22,10 +23,11 @@ export async function decide(
     const open = await findOpen(tx, wanted.round);
     if (open === undefined)
       return refused(409, "round/done", t("rounds.roundIsNoLongerOpen", { round: wanted.round }));
+    const stand = await standingFacts(tx, open.seasonId);
     await storeDecisions(tx, wanted.decision, wanted.causes, open.number);
     const version = open.version + 1;
     await storeVersion(tx, version, open.number);
-    await recountRound(tx, open);
+    await recountRound(tx, open, stand);
     await notify(tx, "rounds");
     return { version };
   });

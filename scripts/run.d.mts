@@ -1,0 +1,2 @@
+/** Returns the file of a program that `bundle.mjs` has made. */
+export function bundleOf(program: string): string;
