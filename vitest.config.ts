@@ -10,6 +10,14 @@ const house = {
   maxWorkers: 3,
 } as const;
 
+/** For tests of functions. They share nothing that one of them could spoil, so a worker loads what they import once. */
+const plain = {
+  // Machines are busy; a test that hangs is still ended.
+  testTimeout: 60_000,
+  isolate: false,
+  maxWorkers: 2,
+} as const;
+
 export default defineConfig({
   test: {
     projects: [
@@ -23,8 +31,7 @@ export default defineConfig({
             "scripts/**/*.test.mjs",
           ],
           environment: "node",
-          // Machines are busy; a test that hangs is still ended.
-          testTimeout: 60_000,
+          ...plain,
         },
       },
       {
@@ -32,7 +39,7 @@ export default defineConfig({
           name: "web",
           include: ["web/**/*.test.ts", "web/**/*.test.tsx"],
           environment: "node",
-          testTimeout: 60_000,
+          ...plain,
         },
       },
       {
