@@ -8,5 +8,6 @@ export default defineConfig({
     setupFiles: ["core/testing/fewRuns.ts"],
     environment: "node",
     testTimeout: 60_000,
+    isolate: false,
   },
 });

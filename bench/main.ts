@@ -53,7 +53,7 @@ const files = {
   changed: join(folder, "changed.xlsx"),
 };
 writeFileSync(files.first, asWorkbook(makeRoster(size)));
-// Saved anew: other octets, the same rows. A remark in another sheet makes sure of it.
+// Saved again: other octets, the same rows. A remark in another sheet makes sure of it.
 writeFileSync(files.anew, Buffer.concat([asWorkbook(makeRoster(size)), Buffer.from("\n")]));
 writeFileSync(files.changed, asWorkbook(makeRoster(size, 0.01)));
 /** The plans that the page would send along: it makes them in the browser, so neither time nor memory counts. */

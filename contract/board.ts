@@ -11,7 +11,7 @@ export const BoardCell = z
     count: z.number().int(),
     joins: z.number().int(),
     leaves: z.number().int(),
-    /** Families that it can not reach. */
+    /** Families that it can't reach. */
     unreachable: z.number().int(),
     leads: z.array(z.string()),
     mine: z.boolean(),

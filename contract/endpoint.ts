@@ -4,7 +4,7 @@ import { Problem } from "./problem";
 
 type Shape = z.ZodObject;
 
-/** One request of the API and its answer. Everything about it stands here: path, who may ask, shapes. */
+/** One request of the API and its answer. Everything about it is here: path, who may ask, shapes. */
 export interface Endpoint<
   Params extends Shape = Shape,
   Query extends Shape = Shape,

@@ -190,7 +190,7 @@ const FormWanted = z.object({
   mode: z.enum(["ask", "itself"]),
 });
 
-/** Who has not answered yet, or can not be written to. */
+/** Who has not answered yet, or can't be written to. */
 export const MissingStudent = z
   .object({
     id: z.string(),

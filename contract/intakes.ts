@@ -123,7 +123,7 @@ const CellChange = z.object({
 });
 export type CellChange = z.output<typeof CellChange>;
 
-/** A cell that was not changed, as somebody else had changed it meanwhile, or what came of the row is settled. */
+/** A cell that was not changed, as somebody else had changed it meanwhile, or the result of the row is settled. */
 export const CellRefused = z
   .object({ row: z.string(), column: z.enum(INTAKE_COLUMNS), is: z.string(), sentence: z.string() })
   .meta({ id: "CellRefused" });

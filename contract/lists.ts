@@ -34,7 +34,7 @@ export const ListPage = z
     preset: z.object({ id: z.string(), name: z.string() }),
     kind: z.enum(LIST_KINDS),
     rules: RulesShape,
-    /** What is to be said beside a rule: the house rule that keeps it from what was chosen, or who has allowed it until when. */
+    /** The note beside a rule: the house rule that keeps it from what was chosen, or who has allowed it until when. */
     notes: z.array(z.object({ rule: z.enum(RULE_IDS), sentence: z.string() })),
     /** What is wrong between its rules, in sentences. */
     broken: z.array(z.string()),

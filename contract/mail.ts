@@ -15,7 +15,7 @@ export const MailSettings = z
   .meta({ id: "MailSettings" });
 export type MailSettings = z.output<typeof MailSettings>;
 
-/** The mail side of the house: its queue, its settings, and what has to stand in the DNS. */
+/** The mail side of the house: its queue, its settings, and the DNS records to add. */
 export const MailHouse = z
   .object({
     settings: MailSettings,

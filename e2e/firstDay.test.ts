@@ -13,7 +13,7 @@ const sheet = (name: string, lines: string[]): string => {
   return path;
 };
 
-/** A club's sheet: rows that are counted anew for each squad, the coach's address beside every child, no address for one. */
+/** A club's sheet: rows that are counted again for each squad, the coach's address beside every child, no address for one. */
 const SQUADS = sheet("squads.csv", [
   "No.;Player;Squad;Coach;Coach e-mail;Parent;Parent e-mail",
   ...["Mia Berg", "Tom Ash", "Una Lind", "Pia Roth", "Jo Marsh", "Kit Orme"].map(

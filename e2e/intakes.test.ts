@@ -113,7 +113,7 @@ describe("an intake that several people fill", () => {
     await ilse.see("gridcell", "Person, row 2: Una Marie Holm");
   });
 
-  test("the coordinator mends the address, approves, and each row says what became of it", async () => {
+  test("the coordinator mends the address, approves, and each row says what happened to it", async () => {
     await cell(juno(), "Address, row 2: ! una.holm@lettr,example");
     await juno().click("button", "Use una.holm@lettr.example");
     await juno().see("gridcell", "Address, row 2: una.holm@lettr.example");

@@ -199,7 +199,7 @@ export async function startPostgres(folder, { quick = false } = {}) {
   };
 }
 
-/** The data folder. Where the user postgres can not enter the way to it, it stands in /var/lib with a link to it. */
+/** The data folder. Where the user postgres can't enter the way to it, it stands in /var/lib with a link to it. */
 function placeFor(folder) {
   mkdirSync(dirname(folder), { recursive: true, mode: 0o755 });
   if (!isRoot) return folder;

@@ -12,7 +12,7 @@ export function run(command, args, options = {}) {
   if (status !== 0) throw new Error(`${command} ${args.join(" ")} ended with ${status}`);
 }
 
-/** Runs a command quietly; answers whether it worked and what it printed. */
+/** Runs a command quietly; returns whether it worked and what it printed. */
 export function ask(command, args, options = {}) {
   const { status, stdout, stderr, error } = spawnSync(command, args, {
     cwd: ROOT,

@@ -9,9 +9,9 @@ import { needBundles, needDebian, needNode, needPackages, needPages } from "./se
 const USAGE =
   "npm start [-- --empty] [--watch]\n  --empty   a house without demo data, to be set up on its first page\n  --watch   for developers (npm run dev): pages and server follow every change of the sources";
 
-/** The sources that the server is made of; a change in them starts it anew under `--watch`. */
+/** The sources that the server is made of; a change in them starts it again under `--watch`. */
 const SERVER_SOURCES = ["server", "core", "contract", "language", "demo"];
-/** For how long changes are gathered before the server starts anew, in milliseconds: an editor saves several files at once. */
+/** For how long changes are gathered before the server starts again, in milliseconds: an editor saves several files at once. */
 const GATHER = 300;
 
 const PORTS = [
@@ -121,7 +121,7 @@ async function startOne(program, env) {
   await ready;
 }
 
-/** Starts the pages by Vite, and the server, which starts anew whenever one of its sources has changed. */
+/** Starts the pages by Vite, and the server, which starts again whenever one of its sources has changed. */
 async function startWatched(program, env) {
   const pages = process.env.AMIGO_PAGES_PORT || "5173";
   const server = `http://localhost:${process.env.AMIGO_PORT || 8080}`;

@@ -114,7 +114,7 @@ describe("what a role sees is narrowed", () => {
     ]);
   });
 
-  test("another site's list can not be opened, tried, written to or found", async () => {
+  test("another site's list can't be opened, tried, written to or found", async () => {
     const { body } = await of("coordinator").ask<{ id: string }[]>(
       "GET",
       "/api/lists?q=juggling one guardians",

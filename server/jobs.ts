@@ -58,7 +58,7 @@ const PROMPTED: readonly Prompted[] = [
   { topic: "forms", together: TOGETHER, work: readForms },
 ];
 
-/** What a new day brings, looked for every hour: there are houses in every time zone. Last days end before rounds are worked out anew, so that they are no causes there. */
+/** What a new day brings, looked for every hour: there are houses in every time zone. Last days end before rounds are worked out again, so that they are no causes there. */
 async function newDay(context: Context, now: Date): Promise<void> {
   await sweep(context.db);
   await returnForgotten(context);

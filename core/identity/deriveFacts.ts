@@ -48,7 +48,7 @@ export interface Derived {
 
 /**
  * Derives from the latest readings of all sources what is true of people and cohorts now. Where sources
- * disagree, `PRECEDENCE` decides; where it can not, it is a question, and the oldest source holds meanwhile.
+ * disagree, `PRECEDENCE` decides; where it can't, it is a question, and the oldest source holds meanwhile.
  *
  * @param sources oldest first
  * @param stand   the facts as they stood, by which people keep their ids

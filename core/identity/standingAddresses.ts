@@ -4,14 +4,14 @@ import type { Cluster, Mention } from "./clusterGuardians";
 /** The addresses of a guardian: which hold, and which others a source of the same rank gives. */
 export interface StandingAddresses {
   holds: Mention[];
-  /** Mentions with further addresses that precedence can not put aside. */
+  /** Mentions with further addresses that precedence can't put aside. */
   disputed: Mention[];
 }
 
 /**
  * The addresses that stand for a guardian, by precedence: a corrected cell, then what they answered in a form,
  * of several answers for one child the newest, then the roster. Answers for different children may differ, and
- * then both stand, for it can not be told which is meant; the same goes for the rows of somebody whom people have
+ * then both stand, for it can't be told which is meant; the same goes for the rows of somebody whom people have
  * joined. Of two rosters the older source's stands.
  */
 export function standingAddresses(cluster: Cluster): StandingAddresses {

@@ -39,7 +39,7 @@ export function isBlank(cells: IntakeCells): boolean {
   return Object.values(cells).every((cell) => cell.trim() === "");
 }
 
-/** Reads a row: what it asks for, or every fault with its cell. An empty cell of a row that is still being written is a fault, too: it can not be carried out. */
+/** Reads a row: what it asks for, or every fault with its cell. An empty cell of a row that is still being written is a fault, too: it can't be carried out. */
 export function readIntakeRow(
   cells: IntakeCells,
   { targets, insideDomain, known, today }: IntakeReads,

@@ -227,7 +227,7 @@ describe("an edit", () => {
     ]);
   });
 
-  test("of a pattern names its lists anew, keeps the old names as aliases, and leaves alone who was named otherwise", () => {
+  test("of a pattern names its lists again, keeps the old names as aliases, and leaves alone who was named otherwise", () => {
     const named = edited(house(), {
       what: "names",
       patterns: {},

@@ -53,7 +53,7 @@ export function proposeSeason(stand: Facts, label: string): SeasonPlanWanted {
 /**
  * Takes from the facts of one season those with which the next begins: people with their ties and addresses, the staff,
  * recipes and short forms, classes as they are wanted, lists without a recipe that go on, and what was set by hand of
- * lists that have a successor. Names are made anew.
+ * lists that have a successor. Names are made again.
  *
  * @param today a calendar date: what is kept on or off until before it stays behind
  */

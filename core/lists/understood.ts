@@ -5,7 +5,7 @@ const AUDIENCES = new Map<string, ReturnType<typeof parseAudience>>();
 const CONDITIONS = new Map<string, ReturnType<typeof parseCondition>>();
 const MOST = 5000;
 
-/** Nobody: what an audience means that can not be understood. */
+/** Nobody: what an audience means that can't be understood. */
 export const NOBODY: Audience = {
   op: "group",
   at: 0,

@@ -22,7 +22,7 @@ export interface WantedList extends Running {
   recipe: number | undefined;
   /** What it is of: a cohort's key, `site:…`, `level:…` or `house`; empty for a single list. */
   of: string;
-  /** Its cohort's key; undefined for a list of no class, team or committee. */
+  /** Its cohort's key; undefined for a list without a class, team or committee. */
   cohort: string | undefined;
   /** The site's name; empty where it has none. */
   site: string;

@@ -65,7 +65,7 @@ describe("a welcome", () => {
     ).toBe(true);
   });
 
-  test("a title can not bring a header line of its own", () => {
+  test("a title can't bring a header line of its own", () => {
     expect(
       welcomeNote({ ...LIST, title: "Wire\r\nBcc: all@lettr.example" }, {}).subject,
     ).not.toMatch(/[\r\n]/);

@@ -86,7 +86,7 @@ export function nameFaultSentence(
   }
 }
 
-/** Whether a name can not be used at all, and not only should not. */
+/** Whether a name can't be used at all, and not only should not. */
 export function isHard(fault: NameFault): boolean {
   return fault !== "long";
 }

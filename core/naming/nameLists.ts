@@ -30,7 +30,7 @@ export interface NamedList {
 
 /**
  * Names many lists at once by their patterns. No two proposals are alike, and the order of the wishes changes nothing.
- * A pattern that can not be read makes an empty name.
+ * A pattern that can't be read makes an empty name.
  */
 export function nameLists(wishes: readonly NameWish[], rules: NamingRules): NamedList[] {
   const made = new Map(wishes.map((wish) => [wish.key, make(wish, rules.shortForms)]));

@@ -251,7 +251,7 @@ describe("properties", () => {
     );
   });
 
-  test("somebody who sees nothing of a list finds, lists and reads nothing of it", () => {
+  test("somebody who sees nothing of a list finds, lists and reads none of it", () => {
     fc.assert(
       fc.property(anyRules, (rules) => {
         const stranger = sightOf(NOBODY, false, rules);

@@ -14,7 +14,7 @@ export interface Correction {
   meaning: MeaningId;
   slot: number;
   written: string;
-  /** Empty for "nothing stands here". */
+  /** Empty for "nothing is written here". */
   read: string;
 }
 

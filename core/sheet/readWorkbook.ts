@@ -105,7 +105,7 @@ function readPacked(bytes: Uint8Array, limits: FileLimits): OrFileFault<{ workbo
   if (!archive.ok) return archive;
   const { parts } = archive;
   const names = new Set(archive.names);
-  // What the library gets is packed anew from what was looked at here, so it can find nothing else in it.
+  // What the library gets is packed again from what was looked at here, so it can find nothing else in it.
   if (names.has("xl/workbook.xml") || names.has("xl/workbook.bin"))
     return readBook(zipSync(parts, { level: 0 }), "xlsx", limits);
   const content = parts["content.xml"];

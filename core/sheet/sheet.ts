@@ -23,7 +23,7 @@ export interface Workbook {
   sheets: Sheet[];
 }
 
-/** Why a whole file or sheet can not be read; the sentence says what, where and what to do. */
+/** Why a whole file or sheet can't be read; the sentence says what, where and what to do. */
 export interface FileFault {
   code:
     | "empty-file"

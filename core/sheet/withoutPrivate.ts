@@ -13,7 +13,7 @@ export interface Cleaned {
 
 /**
  * Empties the cells of columns that are never stored, such as health and birth dates, in the tables and in the file that is
- * kept, in its sheets that aren't read, too. A file with such columns is written anew from its cells, in its own format,
+ * kept, in its sheets that aren't read, too. A file with such columns is written again from its cells, in its own format,
  * without styles and notes.
  */
 export function withoutPrivate(workbook: Workbook, tables: readonly TableInSheet[]): Cleaned {

@@ -119,7 +119,7 @@ export function addMember(
   return true;
 }
 
-/** Takes a person from behind an address; answers whether the address leaves the list by it. */
+/** Takes a person from behind an address; returns whether the address leaves the list by it. */
 export function removeMember(
   members: Members,
   list: string,

@@ -131,8 +131,8 @@ function removeOld(index: FactIndex, old: Fact): void {
 const FILLING: ReadonlySet<ListPoint> = new Set(["title", "audience", "state"]);
 
 /**
- * Takes into the book what a cause makes of the lists themselves, and answers the keys of those that are to be filled
- * anew: made, opened, or of another audience. What nothing wants any more goes out of the book without a change.
+ * Takes into the book what a cause makes of the lists themselves, and returns the keys of those that are to be filled
+ * again: made, opened, or of another audience. What nothing wants any more goes out of the book without a change.
  */
 function renewLists(cause: Cause, index: FactIndex, book: ListBook): Set<string> {
   const facts = [...cause.adds, ...cause.removes];

@@ -73,7 +73,7 @@ function withRecipes(facts: Facts): Facts {
   return new Map([...facts, ...RECIPES.map((fact) => [factKey(fact), fact] as const)]);
 }
 
-/** Who is on which list, by looking at everybody anew. */
+/** Who is on which list, by looking at everybody again. */
 function membersIn(facts: Facts): ReturnType<typeof membersOf> {
   const index = indexFacts(withRecipes(facts));
   return membersOf(index, new ListBook(wantedLists(index).values()));

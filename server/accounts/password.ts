@@ -22,7 +22,7 @@ export async function passwordMatches(password: string, hashed: string): Promise
   return hashed.startsWith("$argon2") && verify(hashed, password.normalize("NFKC"));
 }
 
-/** Whether a hash was made by an older way or weaker parameters, and is to be made anew when the password is known. */
+/** Whether a hash was made by an older way or weaker parameters, and is to be made again when the password is known. */
 export function isOutdated(hashed: string): boolean {
   return !hashed.startsWith(PREFIX);
 }

@@ -72,7 +72,7 @@ export async function clearFailures(db: Queries, email: string): Promise<void> {
   await db.delete(signInAttempt).where(eq(signInAttempt.key, `account ${email}`));
 }
 
-/** Hashes a password anew in the present manner, unless it was changed meanwhile. */
+/** Hashes a password again in the present manner, unless it was changed meanwhile. */
 export async function renewHash(
   db: Queries,
   password: string,

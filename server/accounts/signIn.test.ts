@@ -45,7 +45,7 @@ test.each([
   ["nonsense", "unknown"],
 ])("%j is of the network %s", (address, network) => expect(networkOf(address)).toBe(network));
 
-test("a hash of an older kind still opens, and is made anew with it", async () => {
+test("a hash of an older kind still opens, and is made again with it", async () => {
   const salt = Buffer.from("0123456789abcdef");
   const key = scryptSync("an older password", salt, 32, { N: 8192, r: 8, p: 1 });
   await run(

@@ -75,7 +75,7 @@ export function signInLimits(email: string, from: string): TryLimit[] {
 export const tooManySignIns = (): Refused =>
   refused(429, "sign-in/too-many", t("accounts.thereWereTooManyAttempts"));
 
-/** Starts a session and answers its secret, which goes into the cookie and nowhere else. */
+/** Starts a session and returns its secret, which goes into the cookie and nowhere else. */
 export async function startSession(
   db: Queries,
   accountId: string,

@@ -13,7 +13,7 @@ import { beginMemberships } from "./membershipQueries";
 import { lockRounds } from "./roundQueries";
 import { changeKept } from "./changeKept";
 
-/** A lead's word on addresses that wait: they come onto the list, or they do not. Answers how many came. */
+/** A lead's word on addresses that wait: they come onto the list, or they do not. Returns how many came. */
 export async function agree(
   db: Database,
   {

@@ -83,7 +83,7 @@ export async function changeKept(
   return { members };
 }
 
-/** Counts the open round again. Where a cause of it is about what is kept on this very list, it is worked out anew. */
+/** Counts the open round again. Where a cause of it is about what is kept on this very list, it is worked out again. */
 async function renewRound(tx: Queries, seasonId: number, key: string): Promise<void> {
   const open = await findOpenOf(tx, seasonId);
   const about = open === undefined ? [] : await listCausesAbout(tx, open.number, key);

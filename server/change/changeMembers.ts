@@ -218,7 +218,7 @@ export async function addMembersIn(
   return { ...answer, added: now };
 }
 
-/** Refuses outside addresses that the rules of a list do not take; answers those that wait until a lead agrees, where it is not a lead who adds them. */
+/** Refuses outside addresses that the rules of a list do not take; returns those that wait until a lead agrees, where it is not a lead who adds them. */
 async function refuseOrWait(
   tx: Queries,
   actor: Actor,

@@ -15,7 +15,7 @@ import { loadCurrentSeason } from "../db/houseQueries";
 
 /**
  * Ends, as a round of its own that can be taken back, that some addresses are kept on lists until a day that is over. Call it in a
- * transaction that holds the lock of rounds. Answers the round, or undefined where nothing of it stands any more.
+ * transaction that holds the lock of rounds. Returns the round, or undefined where none of it stands any more.
  *
  * @param places lists by their keys, with an address and the last day that was agreed on; a later day by hand goes before it
  */

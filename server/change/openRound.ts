@@ -37,7 +37,7 @@ export interface OpenedRound {
   /** The number of the open round, or null when everything is in step. */
   number: number | null;
   causes: number;
-  /** Students of the fresh reading whom the house knew already, and whom it did not; undefined where nothing was derived anew. */
+  /** Students of the fresh reading whom the house knew already, and whom it did not; undefined where nothing was derived again. */
   met: { known: number; fresh: number } | undefined;
 }
 

@@ -49,7 +49,7 @@ export async function dropRound(db: Queries, number: number): Promise<void> {
     .where(eq(round.number, number));
 }
 
-/** Stores that the open round was made anew, and from which imports. */
+/** Stores that the open round was made again, and from which imports. */
 export async function renewOpenRound(
   db: Queries,
   version: number,
@@ -169,7 +169,7 @@ export async function lockRounds(tx: Queries): Promise<void> {
 
 /**
  * Says that one change of facts, just made, was already taken into account: what was derived before it still goes
- * with what is there. Where something else had changed as well, or the day, the next look derives anew.
+ * with what is there. Where something else had changed as well, or the day, the next look derives again.
  */
 export async function keepDerived(tx: Queries, seasonId: number): Promise<void> {
   await tx

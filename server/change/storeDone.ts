@@ -22,7 +22,7 @@ export interface DoneRound {
   opensAfter?: number;
 }
 
-/** Writes down a round that nobody had to wait for: an edit, a season's beginning, a taking back. Answers its number. */
+/** Writes down a round that nobody had to wait for: an edit, a season's beginning, a taking back. Returns its number. */
 export async function storeDone(
   tx: Queries,
   actor: Actor,

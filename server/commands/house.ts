@@ -24,7 +24,7 @@ export type Passed = Record<string, number>;
 /**
  * Reads a source of the house: the file that is given, by the plan of its last reading, or else what stands in its own place.
  *
- * @throws Error with a sentence where there is no such source or the file can not be read
+ * @throws Error with a sentence where there is no such source or the file can't be read
  */
 export async function readSource(
   house: AskedHouse,

@@ -8,7 +8,7 @@ class Undone extends Error {
   }
 }
 
-/** Does work in a transaction. Where the work returns a refusal, nothing of it is kept and the refusal is returned. */
+/** Does work in a transaction. Where the work returns a refusal, none of it is kept and the refusal is returned. */
 export async function inTransaction<Result>(
   db: Database,
   work: (tx: Queries) => Promise<Result>,

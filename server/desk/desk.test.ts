@@ -52,7 +52,7 @@ const names = async (): Promise<string[]> =>
   (await juno.ask<{ name: string }[]>("GET", "/api/sources")).body.map(({ name }) => name);
 
 describe("a long request", () => {
-  test("tells how far it is, step by step, and then what came of it", async () => {
+  test("tells how far it is, step by step, and then the result", async () => {
     const said = await lines(
       await post(
         [HEAD, "CW-9001,Quist,Bram,Mill Loft,Wire Walk,Ana Quist,ana@lettr.example"].join("\n"),
@@ -70,7 +70,7 @@ describe("a long request", () => {
     expect(said.at(-1)).toMatchObject({ problem: { status: 422 } });
   });
 
-  test("is stopped by hanging up: nothing of it is kept, and the next is done", async () => {
+  test("is stopped by hanging up: none of it is kept, and the next is done", async () => {
     const hangUp = new AbortController();
     const response = await post(large, "Stopped", hangUp.signal);
     const reader = response.body?.getReader();

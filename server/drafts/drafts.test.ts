@@ -143,7 +143,7 @@ describe("a draft", () => {
     await arrived((await members(wire)).length);
   });
 
-  test("that waits for its time goes to who is on the lists then; one that can not go is a draft again, with the reason", async () => {
+  test("that waits for its time goes to who is on the lists then; one that can't go is a draft again, with the reason", async () => {
     const at = new Date(Date.now() + 3_600_000).toISOString();
     const [good, bad] = [
       await keep({ to: [wire], subject: "At four" }),
@@ -508,7 +508,7 @@ describe("an answer", () => {
     ).toEqual([first, all.post]);
   });
 
-  test("to a post that its writer may not see tells nothing of it", async () => {
+  test("to a post that its writer may not see tells none of it", async () => {
     const ravi = await house.signIn(RAVI);
     const hidden = (
       await juno.ask<{ id: string }>("POST", "/api/posts", {

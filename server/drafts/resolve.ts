@@ -192,7 +192,7 @@ async function peopleBehind(
   ];
 }
 
-/** Refuses what can not be sent as it is put together, in the words that the composer shows. */
+/** Refuses what can't be sent as it is put together, in the words that the composer shows. */
 export function refuseUnsendable(
   { lists, people }: ResolvedDraft,
   content: DraftContent,

@@ -8,8 +8,8 @@ import { t } from "../texts/t";
 import { listDueDrafts, markFailed } from "./queries";
 
 /**
- * Sends the mails whose time has come, as their writers may at that moment and to who is on the lists then. One that can not
- * go out is a draft again, with the reason, of which its writer gets a mail. Answers how many went out.
+ * Sends the mails whose time has come, as their writers may at that moment and to who is on the lists then. One that can't
+ * go out is a draft again, with the reason, of which its writer gets a mail. Returns how many went out.
  */
 export async function sendPlanned(
   context: Pick<Context, "db" | "settings">,

@@ -19,7 +19,7 @@ const RULE_WORDS: Record<RuleOfHouse, TextId> = {
   "carried over": "readings.carriedOverFromLastSeason",
 };
 
-/** Looks up once what the origins of some facts need, and answers how to tell each. */
+/** Looks up once what the origins of some facts need, and returns how to tell each. */
 export async function describeOrigins(
   db: Queries,
   origins: readonly Origin[],

@@ -53,7 +53,7 @@ export async function loadForms(db: Queries, where: SQL | undefined) {
     .orderBy(sql`${form.createdAt} desc`);
 }
 
-/** Whether a form can be filled in now: one of a season that is over can not. */
+/** Whether a form can be filled in now: one of a season that is over can't. */
 export function isOpen({
   content,
   today,

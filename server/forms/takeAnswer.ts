@@ -191,7 +191,7 @@ export async function confirmSecond(
   });
 }
 
-/** Somebody who looks after a form lets an answer count, or refuses it; its family is told. Answers undefined where nothing waits any more. */
+/** Somebody who looks after a form lets an answer count, or refuses it; its family is told. Returns undefined where nothing waits any more. */
 export async function decideAnswer(
   db: Database,
   form: LoadedForm,

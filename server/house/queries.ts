@@ -85,7 +85,7 @@ export async function storeBasics(
   await db.update(house).set({ name, ...wanted });
 }
 
-/** Makes everything that was planned from the facts of the seasons be planned anew. */
+/** Makes everything that was planned from the facts of the seasons be planned again. */
 export async function renewSeasons(db: Queries): Promise<void> {
   await db.update(season).set({ version: sql`${season.version} + 1` });
 }

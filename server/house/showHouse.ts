@@ -88,7 +88,7 @@ export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse
   };
 }
 
-/** A name as a recipe makes it, for the first class or so that it is for; empty where its pattern can not be read. */
+/** A name as a recipe makes it, for the first class or so that it is for; empty where its pattern can't be read. */
 function exampleName(
   value: RecipeValue,
   index: FactIndex,

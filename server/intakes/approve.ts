@@ -10,7 +10,7 @@ import { t } from "../texts/t";
 import { lockSeenRows, markApproved, keepHistory } from "./rowQueries";
 
 /**
- * Approves rows just as they were seen, or takes that back. A row that has changed since, that can not be read, or whose list is
+ * Approves rows just as they were seen, or takes that back. A row that has changed since, that can't be read, or whose list is
  * not the approver's to fill, is told with the reason.
  */
 export async function approveRows(

@@ -92,7 +92,7 @@ const page = async (id: string, by: Client = juno): Promise<IntakePage> =>
 const rowOf = async (id: string, address: string): Promise<IntakeRow | undefined> =>
   (await page(id)).rows.find(({ cells }) => cells.address === address);
 
-/** Writes a whole row, and answers its id. */
+/** Writes a whole row, and returns its id. */
 async function writeRow(
   id: string,
   by: Client,
@@ -268,7 +268,7 @@ describe("filling an intake", () => {
     expect(late.body.refused[0]?.sentence).toContain("carried out already");
   });
 
-  test("whoever it was not given to sees nothing of it", async () => {
+  test("whoever it was not given to sees none of it", async () => {
     const id = await makeIntake({}, juno, []);
     for (const other of [ilse, ravi, odile]) {
       expect((await other.ask("GET", `/api/intakes/${id}`)).status).toBe(404);
@@ -385,7 +385,7 @@ describe("approving", () => {
     expect((await page(id)).rows[0]?.approvedBy).toBe("");
   });
 
-  test("each row says what became of it: added, there already, asked, waiting, refused", async () => {
+  test("each row says what happened to it: added, there already, asked, waiting, refused", async () => {
     const { db } = house.amigo.context;
     await db.execute(
       sql`update list set rules = rules || '{"outsideWait": "lead"}'::jsonb where id = ${lists.get(WIRE)}`,
@@ -705,7 +705,7 @@ test("a welcome is shown as any member would get it, with its faults, and only f
   ).toBe(404);
 });
 
-test("everything that was sent to a person stands in their timeline, with what became of it; what somebody else wrote to them alone is not told", async () => {
+test("everything that was sent to a person stands in their timeline, with what happened to it; what somebody else wrote to them alone is not told", async () => {
   await juno.ask("POST", "/api/posts", {
     lists: [lists.get(TRAPEZE)],
     subject: "Rehearsal on Friday",

@@ -31,7 +31,7 @@ export async function showOwnMail(
   );
 }
 
-/** Confirms that a mail is its writer's, after which the list's rules decide anew. */
+/** Confirms that a mail is its writer's, after which the list's rules decide again. */
 export async function confirmOwnMail(
   { db }: Context,
   http: FileRequest<"/mine/:token">,

@@ -131,7 +131,7 @@ async function headOf(db: Queries, found: LoadedList, caller: Caller) {
   };
 }
 
-/** Returns for whom a list is and what its rules are, with what is to be said of them. */
+/** Returns for whom a list is and what its rules are, with the notes on them. */
 function rulesOf(found: LoadedList, index: FactIndex, running: Running, insideDomain: string) {
   const wanted = wantedList(index, found.key);
   const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);

@@ -191,7 +191,7 @@ export class Deliverer {
       while (this.done.length > 0) {
         const outcomes = this.done;
         this.done = [];
-        // What can not be written now stays claimed and in hand, and is written with the next: it is not sent a second time meanwhile.
+        // What can't be written now stays claimed and in hand, and is written with the next: it is not sent a second time meanwhile.
         try {
           await finish(this.context.db, outcomes);
           for (const { id } of outcomes) this.inHand.delete(id);

@@ -26,7 +26,7 @@ const MOST_BYTES = 15 * 1024 * 1024;
 /**
  * Sends the digests that are due: daily ones once the house's hour has come, weekly ones on its day. Whoever has changed to
  * every message or to nothing meanwhile gets what still waits with the next daily ones, or nothing any more. Each post goes
- * into one digest, however many workers there are. Answers how many digests were sent.
+ * into one digest, however many workers there are. Returns how many digests were sent.
  */
 export async function sendDigests(
   { db, settings }: Pick<Context, "db" | "settings">,

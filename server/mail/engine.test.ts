@@ -445,7 +445,7 @@ test("a rule that changes while copies wait holds for those that are left", asyn
   const id = String(
     (await run(sql`select id from post where subject = 'Before the change'`)).rows[0]?.id,
   );
-  // One copy goes once more, as one that was left would, until it goes by the new rule: a list is asked for anew every few seconds.
+  // One copy goes once more, as one that was left would, until it goes by the new rule: a list is asked for again every few seconds.
   await until(
     "a copy by the new rule",
     async () => {
@@ -838,7 +838,7 @@ describe("the archive", () => {
 });
 
 describe("the port", () => {
-  /** Speaks SMTP line by line and answers the last reply. */
+  /** Speaks SMTP line by line and returns the last reply. */
   const speak = (lines: readonly string[]): Promise<string> =>
     new Promise((resolve, reject) => {
       const socket = connect(house.amigo.ports.incoming, "127.0.0.1");

@@ -175,7 +175,7 @@ test("no mail whatever stops the port, gets past the rules, takes anybody on or 
   );
 }, 240_000);
 
-/** Says octets to the port and answers what it said, until it ends the connection or we have said everything. */
+/** Says octets to the port and returns what it said, until it ends the connection or we have said everything. */
 function say(port: number, octets: Buffer): Promise<string> {
   return new Promise((resolve) => {
     const socket = connect(port, "127.0.0.1");

@@ -8,7 +8,7 @@ import { t } from "../texts/t";
 import { listForgottenHeld, eraseOldMessages } from "./queries";
 import { loadHouse } from "../db/houseQueries";
 
-/** Returns held mail on which nobody has decided for as long as the house waits. Answers how many; one that fails doesn't keep the others waiting. */
+/** Returns held mail on which nobody has decided for as long as the house waits. Returns how many; one that fails doesn't keep the others waiting. */
 export async function returnForgotten({ db, log }: Pick<Context, "db" | "log">): Promise<number> {
   const { rows } = await listForgottenHeld(db);
   let returned = 0;

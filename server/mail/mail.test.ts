@@ -524,7 +524,7 @@ describe("copies that go out", () => {
     expect(new Set(house.sink.mails.map(({ to }) => to)).size).toBe(waiting.recipients.length);
   });
 
-  test("what became of a post can not be lost by its text: HTML is shown as text", async () => {
+  test("what happened to a post can't be lost by its text: HTML is shown as text", async () => {
     await house.mail({
       from: JUNO,
       to: LIST,

@@ -35,7 +35,7 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), "amigo-no-loss-"));
   chmodSync(folder, 0o755);
   postgres = await startPostgres(join(folder, "postgres"));
-  // Longer than PostgreSQL is away here, so that nothing is claimed anew that is only not written down yet.
+  // Longer than PostgreSQL is away here, so that nothing is claimed again that is only not written down yet.
   house = await startTestHouse({
     postgres: postgres.url("postgres"),
     roles: "web",
@@ -96,7 +96,7 @@ async function kill(child: ChildProcess): Promise<void> {
   children.delete(child);
 }
 
-/** Hands a mail in until it was acknowledged, as any mail system would. Answers how often it took. */
+/** Hands a mail in until it was acknowledged, as any mail system would. Returns how often it took. */
 async function handIn(subject: string, whileTrying: () => Promise<void>): Promise<number> {
   for (let tries = 1; ; tries++) {
     const transport = nodemailer.createTransport({

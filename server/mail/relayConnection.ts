@@ -2,11 +2,11 @@ import type { Readable } from "node:stream";
 import SMTPConnection from "nodemailer/lib/smtp-connection";
 import { parseConnectionUrl } from "nodemailer/lib/shared";
 
-/** After how many mails a connection is made anew, as relays like it, and after how many milliseconds without one it is closed. */
+/** After how many mails a connection is made again, as relays like it, and after how many milliseconds without one it is closed. */
 const MAILS = 1000;
 const IDLE = 20_000;
 
-/** One connection to the relay, kept from mail to mail. It is opened when it is first needed, and anew once it broke. */
+/** One connection to the relay, kept from mail to mail. It is opened when it is first needed, and again once it broke. */
 export class RelayConnection {
   private connection: SMTPConnection | undefined;
   private mails = 0;

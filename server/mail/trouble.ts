@@ -48,7 +48,7 @@ export async function cameBack(
   await notify(tx, "board", "posts", "people");
 }
 
-/** Mail goes to an address again: by a word of its owner, by a coordinator, or because it did arrive. Answers whether anything was wrong with it. */
+/** Mail goes to an address again: by a word of its owner, by a coordinator, or because it did arrive. Returns whether anything was wrong with it. */
 export async function heal(
   tx: Queries,
   address: string,

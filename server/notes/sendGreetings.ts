@@ -19,7 +19,7 @@ const FORGOTTEN_DAYS = 30;
 type Greeting = typeof greeting.$inferSelect;
 type House = typeof house.$inferSelect;
 
-/** Mails the welcomes and questions that wait, and asks once more whoever has not answered, each once, however many workers there are. Answers how many. */
+/** Mails the welcomes and questions that wait, and asks once more whoever has not answered, each once, however many workers there are. Returns how many. */
 export async function sendGreetings(
   { db, settings }: Pick<Context, "db" | "settings">,
   now = new Date(),

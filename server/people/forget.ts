@@ -39,7 +39,7 @@ import { listAllSeasons } from "../db/houseQueries";
 /**
  * Takes the personal data of somebody who left out of everything that is kept: facts of all seasons, rows and files of every
  * import, what they wrote and what was written to them, memberships, deliveries, the journal and every other text. Counts
- * stay, and so does what others have written to lists. It can not be undone.
+ * stay, and so does what others have written to lists. It can't be undone.
  *
  * Refused with 409 while they still stand in the sheets.
  */

@@ -150,7 +150,7 @@ export async function forgetMails(
       select message_id from delivery where post_id is null and address in (${family}) and state not in ('queued', 'sending', 'deferred'))`);
 }
 
-/** Makes the words by which posts are found anew where they name somebody. */
+/** Makes the words by which posts are found again where they name somebody. */
 export async function forgetSearches(tx: Queries, { names, marks }: Traces): Promise<void> {
   for (const words of [...names.map(({ given, family }) => `${given} ${family}`), ...marks.keys()])
     await tx.execute(sql`

@@ -99,7 +99,7 @@ async function notYetTaken(
   return lists.filter((list) => fresh.some(({ listId }) => listId === list));
 }
 
-/** Queues the copies of a post that was held and is let out. Answers how many. */
+/** Queues the copies of a post that was held and is let out. Returns how many. */
 export async function queueCopies(
   tx: Queries,
   held: CopiesToQueue & { messageId: string },

@@ -23,7 +23,7 @@ export interface MailToCompose {
   automatic?: { inReplyTo: string | undefined };
 }
 
-/** Writes a mail as MIME octets; answers it with its message id. */
+/** Writes a mail as MIME octets; returns it with its message id. */
 export async function composeMail(
   wanted: MailToCompose,
 ): Promise<{ raw: Buffer; messageId: string }> {

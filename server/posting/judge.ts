@@ -125,7 +125,7 @@ async function postsToday(db: Queries, lists: readonly string[]): Promise<Map<st
   return new Map(rows.map(({ list_id: id, count }) => [id, count]));
 }
 
-/** What is to be said of a list that takes no mail any more, and which has taken its place. */
+/** The note on a list that takes no mail any more, and which has taken its place. */
 async function closedWords(db: Queries, listId: string): Promise<Closed> {
   const closedList = await findClosedList(db, listId);
   const successor =

@@ -177,7 +177,7 @@ export function listLeadsAndHelpers(db: Queries, listId: string) {
 
 /**
  * One copy for each member under the first list that holds them, whoever gets every message, has not paused and whose address
- * works; for those with a digest the post waits for the next one. Answers how many get it, either way.
+ * works; for those with a digest the post waits for the next one. Returns how many get it, either way.
  */
 export async function queueForMembers(
   tx: Queries,
@@ -203,7 +203,7 @@ export async function queueForMembers(
   return made.rows.length;
 }
 
-/** One copy for each lead; for the coordinators where no lead of a list can sign in. Answers how many. */
+/** One copy for each lead; for the coordinators where no lead of a list can sign in. Returns how many. */
 export async function queueForLeads(
   tx: Queries,
   id: string,

@@ -31,7 +31,7 @@ export interface ManagedPost {
 }
 
 /**
- * Takes a post back that waits its few seconds: nothing of it stays but a line in the journal, and what was written is a
+ * Takes a post back that waits its few seconds: none of it stays but a line in the journal, and what was written is a
  * draft again.
  *
  * Refused with 409 once the first copy has left.
@@ -79,7 +79,7 @@ export async function takeBackPost(
   });
 }
 
-/** Cancels the copies of a post that have not left, also those that wait for a digest, as far as they are the caller's to cancel. Answers how many. */
+/** Cancels the copies of a post that have not left, also those that wait for a digest, as far as they are the caller's to cancel. Returns how many. */
 export async function cancelCopies(db: Queries, postId: string, by: Caller): Promise<number> {
   const gone = await cancelWaiting(db, by, postId);
   const dug = await cancelDigests(db, postId, by);

@@ -99,7 +99,7 @@ export async function decideRequest(
   });
 }
 
-/** Carries out what was asked for, and what waited for it. Answers it in a sentence. */
+/** Carries out what was asked for, and what waited for it. Returns it in a sentence. */
 async function grant(
   tx: Queries,
   editor: Editor,

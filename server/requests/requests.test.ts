@@ -355,7 +355,7 @@ describe("a house rule that stands in the way", () => {
     expect(await open(juno)).toEqual([]);
   });
 
-  test("another's list can not be asked for", async () => {
+  test("another's list can't be asked for", async () => {
     expect(
       (
         await ravi.ask("POST", "/api/requests", {

@@ -38,7 +38,7 @@ const choose = async (changed: Partial<Retention["times"]>) => {
     version,
   });
 };
-/** A night after which everything was looked at anew. */
+/** A night after which everything was looked at again. */
 const night = async (): Promise<void> => {
   await run(sql`update house set cleaned_on = null`);
   await removeOverTime(house.amigo.context, new Date());

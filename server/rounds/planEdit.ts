@@ -179,7 +179,7 @@ export function causeLines(
 /**
  * Edits recipes, lists or names as a round of its own, which is carried out at once and can be taken back.
  *
- * Refused with 409 when something has changed since it was planned, 422 when a guard stands or the edit can not be.
+ * Refused with 409 when something has changed since it was planned, 422 when a guard stands or the edit can't be.
  */
 export async function carryOutEdit(
   db: Database,

@@ -10,7 +10,7 @@ import { listDecisions } from "./causeQueries";
  * Carries out by itself what sources that may do so have brought, where no guard stands. What comes from other
  * sources as well, or is held, waits for a person.
  *
- * @returns what came of it, in a sentence
+ * @returns the result, in a sentence
  */
 export async function stepByItself(tx: Queries, name: string): Promise<string | Refused> {
   const open = await findOpenRound(tx);

@@ -250,7 +250,7 @@ describe("kept on and off by hand", () => {
     expect(await members("ml-wire-parents-2627")).not.toContain("coachbus@lettr.example");
   });
 
-  test("kept anew while its end stands in the open round, is not ended by it", async () => {
+  test("kept again while its end stands in the open round, is not ended by it", async () => {
     await keep("ml-wire-parents-2627", {
       address: "lift@lettr.example",
       side: "on",

@@ -172,7 +172,7 @@ export async function planTakeBack(db: Queries, number: number): Promise<TakeBac
  * Takes a past round back by a new round, computed against today: what has changed since is left alone and
  * named. What the sources still say of it comes back held, with its history.
  *
- * Refused with 409 when it was taken back already, or nothing of it is left to undo; 422 when a guard stands.
+ * Refused with 409 when it was taken back already, or none of it is left to undo; 422 when a guard stands.
  */
 export async function takeBack(
   db: Database,

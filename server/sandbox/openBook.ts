@@ -26,7 +26,7 @@ export async function openBook(bytes: Uint8Array): Promise<Workbook | Refused> {
   }
 }
 
-/** A file that can not be read, as a refusal. */
+/** A file that can't be read, as a refusal. */
 export function fileRefused(fault: FileFault): Refused {
   return refused(422, `reading/${fault.code}`, fault.sentence, "file");
 }

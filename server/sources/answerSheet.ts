@@ -34,9 +34,9 @@ export interface AnsweredSheet {
  * The newest sheet of a source with columns of Amigo's at its end: how each row stands, on which lists, what is to be done.
  * In the file's own format everything else of it stays as it is; in another one the cells are the same and nothing more.
  *
- * @param format undefined for the file's own, or XLSX where that can not be written
+ * @param format undefined for the file's own, or XLSX where that can't be written
  * @param file   the file as it is now, where its rows are those of the newest reading; undefined for the one that was kept
- * Refused with 422 where the file can not be written in that format.
+ * Refused with 422 where the file can't be written in that format.
  */
 export async function answerSheet(
   db: Database,
@@ -113,7 +113,7 @@ function layOut(
   return answers;
 }
 
-/** All sheets with the added columns, written anew by their cells alone. */
+/** All sheets with the added columns, written again by their cells alone. */
 function writeAnew(
   workbook: Workbook,
   answers: readonly SheetAnswers[],

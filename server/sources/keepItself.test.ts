@@ -137,7 +137,7 @@ describe("a watched file", () => {
     put("office.csv", [HEAD, ...rows(10)]);
   });
 
-  test("that was only saved anew changes nothing, one that has not changed is not read at all", async () => {
+  test("that was only saved again changes nothing, one that has not changed is not read at all", async () => {
     expect(await readNow(id)).toEqual({
       ok: true,
       outcome: "The file was saved again, but its rows are the same; nothing changes.",
@@ -361,7 +361,7 @@ describe("settings of a source", () => {
     expect((await keepSo(first?.id ?? "", given)).status).toBe(status);
   });
 
-  test("a source that somebody reads has no schedule, and can not be read by itself", async () => {
+  test("a source that somebody reads has no schedule, and can't be read by itself", async () => {
     const { source } = await house.readLines(juno, [HEAD, ...rows(2, 90)], { name: "By hand" });
     const { body } = await keepSo(source, {
       kind: "upload",

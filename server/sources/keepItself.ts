@@ -33,7 +33,7 @@ const LOOK_LOCK = 7_204;
 
 /**
  * Looks at a source that keeps itself: fetches its sheet if it has changed, reads it by the plan of the last
- * reading, and, where it may, carries out what follows. Whatever comes of it is written down with the source.
+ * reading, and, where it may, carries out what follows. The result is stored with the source.
  */
 export async function keepItself(context: Context, id: string): Promise<LookOutcome | Refused> {
   const client = await context.connection.pool.connect();
@@ -128,7 +128,7 @@ async function nextLook(
   kind: "watched" | "web" | "posted",
   now: Date,
 ): Promise<SQL | Date | null> {
-  // An answer that comes while the others are read sets the time anew: it must stay, or that answer would wait for the next.
+  // An answer that comes while the others are read sets the time again: it must stay, or that answer would wait for the next.
   if (kind === "posted")
     return sql`case when date_trunc('milliseconds', ${source.nextAt}) = ${eachSource.nextAt?.toISOString() ?? null}::timestamptz then null else ${source.nextAt} end`;
   const settings = await loadHouse(db);

@@ -117,7 +117,7 @@ interface OpenedFile {
   file: FileToRead;
   workbook: Workbook;
   tables: readonly TableInSheet[];
-  /** The file itself, written anew where something of it is never stored. */
+  /** The file itself, written again where something of it is never stored. */
   bytes: Uint8Array;
   sha256: string;
   rowsHash: string;
@@ -189,7 +189,7 @@ function isUnchanged(last: LastReading, { file, sha256, rowsHash }: OpenedFile):
   );
 }
 
-/** Makes the open round anew for a file in which nothing has changed. */
+/** Makes the open round again for a file in which nothing has changed. */
 async function readUnchanged(tx: Queries, last: LastReading, tell: OnProgress): Promise<ReadInto> {
   const round = await openRound(tx, undefined, tell);
   return {

@@ -19,7 +19,7 @@ const SURE = 0.7;
 
 /**
  * Reads a file into a source without a person, by the plan of its last reading: columns that have moved or been
- * renamed are known again by title and content; one that can not be told for sure is left unread, and a guard says so.
+ * renamed are known again by title and content; one that can't be told for sure is left unread, and a guard says so.
  *
  * Refused where the sheet is so unlike the last one that a person must look at it first.
  */

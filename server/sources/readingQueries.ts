@@ -33,7 +33,7 @@ export async function findLastFile(db: Queries, sourceId: string) {
   return found;
 }
 
-/** Removes the faulty cells of an import, to be found anew. */
+/** Removes the faulty cells of an import, to be found again. */
 export async function removeFaults(db: Queries, readingId: string): Promise<void> {
   await db.delete(readingFault).where(eq(readingFault.readingId, readingId));
 }

@@ -131,7 +131,7 @@ describe("an invitation", () => {
 });
 
 describe("a role", () => {
-  test("of the last coordinator can not be taken away, nor can they end", async () => {
+  test("of the last coordinator can't be taken away, nor can they end", async () => {
     const foundAccount = await account(JUNO);
     const change = (body: object) =>
       juno.ask<{ detail: string }>("PUT", `/api/accounts/${foundAccount.id}`, body);
@@ -256,7 +256,7 @@ describe("passwords, links and sessions", () => {
     expect(JSON.stringify(dump.rows)).not.toContain(token);
   });
 
-  test("a forgotten password is chosen anew by a link; one that has run out is not", async () => {
+  test("a forgotten password is chosen again by a link; one that has run out is not", async () => {
     house.sink.mails.length = 0;
     const there = await enter();
     await house.client().ask("POST", "/api/sign-in/link", { email: NADIA, what: "new password" });

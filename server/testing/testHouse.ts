@@ -76,7 +76,7 @@ export interface TestHouse {
   ): Promise<ReadAnswer>;
   /** Accepts everything of the open round. */
   step(client: Client): Promise<void>;
-  /** Waits for a mail to an address that holds some words, and answers it as it came, its soft line breaks undone. */
+  /** Waits for a mail to an address that holds some words, and returns it as it came, its soft line breaks undone. */
   mailTo(address: string, words: string): Promise<string>;
   close(): Promise<void>;
 }

@@ -78,7 +78,7 @@ describe("causes gathered for a person", () => {
     ]);
   });
 
-  test("of lists stand one a line however many there are, for they are of no class", () => {
+  test("of lists stand one a line however many there are, for they belong to no class", () => {
     const [group] = groupCauses(
       Array.from({ length: 60 }, (_, index) => cause(index, { kind: "list", group: "" })),
       false,

@@ -95,7 +95,7 @@ function faultIn(answer: unknown, status: number): Fault {
   };
 }
 
-/** Reads the answer to a long request line by line: how far it is, then what came of it. */
+/** Reads the answer to a long request line by line: how far it is, then the result. */
 async function readLines(
   endpoint: Endpoint,
   response: Response,

@@ -42,7 +42,7 @@ export function EditDialog({
     });
     asked.current = request;
     const { data } = await request;
-    // Something may have changed meanwhile: what it does is worked out anew, to be looked at once more.
+    // Something may have changed meanwhile: what it does is worked out again, to be looked at once more.
     if (data === undefined) void refetch();
     else onDone(t("ui.doneInRoundItCan", { round: data.round }));
   };

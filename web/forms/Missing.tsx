@@ -11,7 +11,7 @@ import { moment } from "../ui/time";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 
-/** Who has not answered, or can not be written to: by another way, or by a slip on paper. */
+/** Who has not answered, or can't be written to: by another way, or by a slip on paper. */
 export function Missing({ form }: { form: FormPage }) {
   const navigate = useNavigate();
   const me = useMe();

@@ -17,7 +17,7 @@ import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { weekdays } from "../ui/weekdays";
 
-/** The mail side of the house: what is on its way, how digests and held mail are treated, what has to stand in the DNS. */
+/** The mail side of the house: what is on its way, how digests and held mail are treated, the DNS records to add. */
 export function HouseMail() {
   const { data, error } = useMailHouseQuery(undefined, {
     pollingInterval: 10_000,

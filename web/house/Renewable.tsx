@@ -3,13 +3,13 @@ import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
 
-/** A form that can be begun anew with what the settings are now. */
+/** A form that can be begun again with what the settings are now. */
 export function Renewable({ children }: { children: (renew: () => void) => ReactNode }) {
   const [turn, setTurn] = useState(0);
   return <Fragment key={turn}>{children(() => setTurn(turn + 1))}</Fragment>;
 }
 
-/** Why settings were not saved. Where somebody else has changed them, the form can be begun anew with those. */
+/** Why settings were not saved. Where somebody else has changed them, the form can be begun again with those. */
 export function SettingsFault({ error, onRenew }: { error: unknown; onRenew: () => void }) {
   const isStale =
     typeof error === "object" &&

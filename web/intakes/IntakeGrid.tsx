@@ -202,7 +202,7 @@ function clipboardOf({ rows, anchor, active, onEdit, onNeed }: Props, { text }: 
   };
 }
 
-/** One row of the sheet, with its approval and what came of it. */
+/** One row of the sheet, with its approval and the result. */
 function Line({
   row,
   down,

@@ -24,7 +24,7 @@ export interface OwnDraft {
   change: (part: Partial<DraftContent>) => void;
   files: readonly DraftFile[];
   setFiles: (change: (files: readonly DraftFile[]) => readonly DraftFile[]) => void;
-  /** Keeps what has not been kept yet; answers whether it is kept now. */
+  /** Keeps what has not been kept yet; returns whether it is kept now. */
   keep: () => Promise<boolean>;
   state: "empty" | "writing" | "kept" | "fetching" | "failed";
   error: unknown;

@@ -2,7 +2,7 @@ import { ruleSentences } from "@amigo/core/posting/ruleSentences";
 import type { RuleId, Rules } from "@amigo/core/posting/rules/rule";
 import { sayParts } from "@amigo/language/say";
 
-/** The rules of a list read as sentences, with what is settled in them marked, and what is to be said beside each. */
+/** The rules of a list read as sentences, with what is settled in them marked, and the note beside each. */
 export function RuleSentences({
   rules,
   notes,

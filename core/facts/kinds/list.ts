@@ -18,7 +18,7 @@ export const list: Kind<"list", ListPoint, string> = {
     index.lists.get(subject)?.delete(ref);
   },
   isKeptByHand: () => true,
-  // The next season names the lists of its recipes anew.
+  // The next season names the lists of its recipes again.
   nextSeason: (fact, crossing) =>
     fact.ref === "name" && listKeyParts(fact.subject) !== undefined
       ? undefined

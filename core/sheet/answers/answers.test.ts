@@ -307,7 +307,7 @@ describe("what is said of a row", () => {
   );
 });
 
-test("what goes into XML can be read out of it, and nothing of it is taken for a tag", () => {
+test("what goes into XML can be read out of it, and none of it is taken for a tag", () => {
   fc.assert(
     fc.property(fc.string({ unit: "binary" }), (text) => {
       const written = toXml(text);

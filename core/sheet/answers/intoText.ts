@@ -5,7 +5,7 @@ import { ANSWER_TITLES, separatorOf, type SheetAnswers } from "./answerColumns";
 
 /**
  * Writes columns at the end of a text with separators. Its own lines stay as they were written, quotes, line ends and encoding
- * included, but for cells that a spreadsheet program would run as a formula: those get an apostrophe before them; a line that is shorter is filled up to where the columns begin, and one that was answered before is answered anew. A sign of ours that the encoding lacks becomes `?`.
+ * included, but for cells that a spreadsheet program would run as a formula: those get an apostrophe before them; a line that is shorter is filled up to where the columns begin, and one that was answered before is answered again. A sign of ours that the encoding lacks becomes `?`.
  */
 export function intoText(
   bytes: Uint8Array,

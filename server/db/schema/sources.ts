@@ -124,7 +124,7 @@ export const reading = pgTable(
       .array()
       .notNull()
       .default(sql`'{}'`),
-    /** One hash of all rows that were read, so that a file that was only saved anew is known again. */
+    /** One hash of all rows that were read, so that a file that was only saved again is known again. */
     rowsHash: text("rows_hash").notNull().default(""),
     /** What had changed about the columns since the reading before, in sentences. */
     notes: text()
