@@ -1,0 +1,111 @@
+import ICAL from "ical.js";
+import type { Answer } from "./calendarDate";
+import { addDays, instantOf, momentAt, type When } from "./when";
+
+/** What a calendar program sends back for its owner (RFC 5546, sections 3.2.3 and 3.2.7). */
+export interface Reply {
+  uid: string;
+  sequence: number;
+  /** Who answers, in small letters. */
+  guest: string;
+  answer: Answer | undefined;
+  word: string;
+  /** The day of the one date that it is about, where it isn't about all of them. */
+  day: string | undefined;
+  /** Another time that they propose. */
+  proposes: When | undefined;
+}
+
+export type ReplyRead =
+  | { ok: true; reply: Reply }
+  /** `none` is no answer but another object, `broken` can't be read. */
+  | { ok: false; fault: "none" | "broken" };
+
+/** The longest object that is looked at, in characters: an answer is short. */
+const LONGEST = 200_000;
+const SAYS: Readonly<Record<string, Answer>> = {
+  ACCEPTED: "yes",
+  DECLINED: "no",
+  TENTATIVE: "maybe",
+};
+
+/**
+ * Reads the answer of a calendar program: a REPLY, or a COUNTER with another time. Programs differ in how much they send along,
+ * so that nothing but the uid and the one who answers is needed.
+ *
+ * @param zone the house's time zone, for times that name none
+ */
+export function readReply(text: string, zone: string): ReplyRead {
+  if (text.length > LONGEST) return { ok: false, fault: "broken" };
+  try {
+    return replyIn(new ICAL.Component(ICAL.parse(text)), zone);
+  } catch {
+    return { ok: false, fault: "broken" };
+  }
+}
+
+function replyIn(calendar: ICAL.Component, zone: string): ReplyRead {
+  const method = textOf(calendar, "method").toUpperCase();
+  const event = calendar.getFirstSubcomponent("vevent");
+  if (event === null || (method !== "REPLY" && method !== "COUNTER"))
+    return { ok: false, fault: "none" };
+  // A reply names its one writer; a counter-proposal, whose other guests stay named, is its sender's.
+  const attendee = event.getFirstProperty("attendee");
+  const uid = textOf(event, "uid");
+  const guest = String(attendee?.getFirstValue() ?? "")
+    .replace(/^mailto:/i, "")
+    .trim()
+    .toLowerCase();
+  if (uid === "" || guest === "") return { ok: false, fault: "broken" };
+  const says = String(attendee?.getParameter("partstat") ?? "").toUpperCase();
+  const about = timeOf(event, "recurrence-id", zone);
+  return {
+    ok: true,
+    reply: {
+      uid,
+      sequence: Number(event.getFirstPropertyValue("sequence") ?? 0) || 0,
+      guest,
+      answer: SAYS[says],
+      word: textOf(event, "comment"),
+      day: about?.slice(0, 10),
+      proposes: method === "COUNTER" ? proposedIn(event, zone) : undefined,
+    },
+  };
+}
+
+function proposedIn(event: ICAL.Component, zone: string): When | undefined {
+  const from = timeOf(event, "dtstart", zone);
+  const until = timeOf(event, "dtend", zone) ?? from;
+  if (from === undefined || until === undefined) return undefined;
+  return from.length === 10
+    ? { allDay: true, from, until: until > from ? addDays(until, -1) : from }
+    : { allDay: false, from, until, zone };
+}
+
+/** A time as the house's clocks show it; a day where it is a whole day. */
+function timeOf(event: ICAL.Component, name: string, zone: string): string | undefined {
+  const property = event.getFirstProperty(name);
+  const value: unknown = property?.getFirstValue();
+  if (!(value instanceof ICAL.Time)) return undefined;
+  if (value.isDate) return value.toString().slice(0, 10);
+  const tzid = property?.getParameter("tzid");
+  const isFloating = value.zone === ICAL.Timezone.localTimezone;
+  if (!isFloating) return momentAt(value.toJSDate(), zone);
+  const shown = value.toString().slice(0, 16);
+  // A zone that came along as VTIMEZONE is known to the library. Without one, its name may be a usual one.
+  return typeof tzid === "string" && isZone(tzid) ? momentAt(instantOf(shown, tzid), zone) : shown;
+}
+
+function isZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat("en", { timeZone: name });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+function textOf(component: ICAL.Component, name: string): string {
+  const value: unknown = component.getFirstPropertyValue(name);
+  return typeof value === "string" ? value.trim() : "";
+}
