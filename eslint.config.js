@@ -38,11 +38,13 @@ const SERVER_FLOORS = [
   ["facts"],
   ["accounts", "membership"],
   ["posting"],
+  ["calendar"],
   ["change"],
   ["rounds"],
   ["drafts"],
   [
     "board",
+    "dates",
     "edits",
     "forms",
     "house",

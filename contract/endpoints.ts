@@ -2,6 +2,7 @@ import * as accounts from "./accounts";
 import * as audiences from "./audiences";
 import * as board from "./board";
 import * as corrections from "./corrections";
+import * as dates from "./dates";
 import * as drafts from "./drafts";
 import * as edits from "./edits";
 import * as forms from "./forms";
@@ -32,6 +33,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   audiences,
   board,
   corrections,
+  dates,
   drafts,
   edits,
   forms,

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
 import type { Endpoint } from "@amigo/contract/endpoint";
+import { keepGuestsInStep } from "./dates/keepGuestsInStep";
 import {
   JUNO,
   ODILE,
@@ -73,6 +74,16 @@ beforeAll(async () => {
     })
   ).body);
   ids.posts = [post];
+  ids.dates = [
+    (
+      await juno.ask<{ id: string }>("POST", "/api/dates", {
+        title: "For both",
+        when: { allDay: true, from: "2099-05-01", until: "2099-05-01" },
+        lists: to.map(({ id }) => id),
+      })
+    ).body.id,
+  ];
+  await keepGuestsInStep(house.amigo.context);
   await setRules(FOUND_BY_STAFF);
   // Forms for all, without a part for classes, made by each who may.
   ids.forms = [];
@@ -138,6 +149,7 @@ function idsFor(path: string): readonly string[] {
     held: ids.posts ?? [],
     forms: ids.forms ?? [],
     drafts: Object.values(draft),
+    dates: ids.dates ?? [],
   };
   return known[place] ?? [];
 }
@@ -190,6 +202,7 @@ function questions(): Asked[] {
         { list: id, as: address, text: "{name} {children} {class}" },
       ],
       ["POST", "/api/posts/reckon", { lists: [id] }],
+      ["POST", "/api/dates/preview", { lists: [id] }],
       [
         "POST",
         "/api/drafts/reckon",

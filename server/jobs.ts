@@ -2,6 +2,7 @@ import { refuse } from "./http/fault";
 import PgBoss from "pg-boss";
 import type { Context } from "./context";
 import type { Topic } from "./events/events";
+import { keepGuestsInStep } from "./dates/keepGuestsInStep";
 import { readForms } from "./forms/readForms";
 import { carryOutDue } from "./intakes/dueIntakes";
 import { sendGreetings } from "./notes/sendGreetings";
@@ -42,6 +43,7 @@ const RECURRING: readonly Recurring[] = [
     within: 5,
     work: (context, now) => carryOutDue(context, now),
   },
+  { name: "dates", cron: "* * * * *", within: 30, work: keepGuestsInStep },
   { name: "watchers", cron: "*/5 * * * *", within: 30, work: tellWatchers },
 ];
 
@@ -56,6 +58,8 @@ interface Prompted {
 const PROMPTED: readonly Prompted[] = [
   { topic: "greetings", together: 0, work: sendGreetings },
   { topic: "forms", together: TOGETHER, work: readForms },
+  { topic: "dates", together: TOGETHER, work: keepGuestsInStep },
+  { topic: "board", together: TOGETHER, work: keepGuestsInStep },
 ];
 
 /** What a new day brings, looked for every hour: there are houses in every time zone. Last days end before rounds are worked out again, so that they are no causes there. */

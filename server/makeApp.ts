@@ -9,6 +9,7 @@ import { openApi } from "@amigo/contract/openApi";
 import { accountRoutes } from "./accounts/routes";
 import { boardRoutes } from "./board/routes";
 import type { Context } from "./context";
+import { dateRoutes } from "./dates/routes";
 import { draftRoutes } from "./drafts/routes";
 import { eventRoutes } from "./events/routes";
 import { editRoutes } from "./edits/routes";
@@ -43,6 +44,7 @@ import type { FileRequest } from "./http/handler";
 const ROUTES = [
   accountRoutes,
   boardRoutes,
+  dateRoutes,
   draftRoutes,
   editRoutes,
   formRoutes,

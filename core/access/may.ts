@@ -25,6 +25,8 @@ export type Action =
   | "make intakes"
   | "change lists"
   | "keep private lists"
+  | "see dates"
+  | "make dates"
   | "ask for permission"
   | "see requests"
   | "decide requests"
@@ -72,6 +74,8 @@ export const MAY: Record<Action, readonly HouseRole[]> = {
   "make intakes": STAFF,
   "change lists": STAFF,
   "keep private lists": STAFF,
+  "see dates": STAFF,
+  "make dates": STAFF,
   "ask for permission": STAFF,
   "see requests": STAFF,
   "decide requests": BOTH_COORDINATORS,

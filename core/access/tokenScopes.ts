@@ -5,7 +5,7 @@ import type { Action } from "./may";
 export const TOKEN_SCOPES = {
   "read lists": {
     words: message("access.readListsAndTheirMembers"),
-    actions: ["see the board", "see lists", "find", "try an address", "see posts"],
+    actions: ["see the board", "see lists", "find", "try an address", "see posts", "see dates"],
   },
   "write members": {
     words: message("access.addAndRemoveMembers"),
@@ -17,7 +17,14 @@ export const TOKEN_SCOPES = {
   },
   send: {
     words: message("access.sendMail"),
-    actions: ["write to lists", "see lists", "see posts", "keep private lists"],
+    actions: [
+      "write to lists",
+      "see lists",
+      "see posts",
+      "keep private lists",
+      "see dates",
+      "make dates",
+    ],
   },
   "read people": {
     words: message("access.readPeopleAndFamilies"),

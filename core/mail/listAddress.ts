@@ -2,14 +2,17 @@
 export type ListRecipient =
   | { kind: "list"; list: string }
   | { kind: "leads" | "leave" | "request"; list: string }
-  | { kind: "return" | "yes"; list: string; token: string }
+  | { kind: "return" | "yes" | "date"; list: string; token: string }
   | { kind: "house"; mailbox: "postmaster" | "abuse" };
 
-const TOKEN = /^(b|yes)\.([a-z0-9]{8,64})$/;
+/** What a secret in a subaddress is for. */
+const KINDS = { b: "return", yes: "yes", date: "date" } as const;
+const TOKEN = /^(b|yes|date)\.([a-z0-9]{8,64})$/;
 
 /**
  * Takes the address of an incoming mail apart: the list itself, what is asked of it (`list-request`, RFC 2142, section 6),
- * its subaddresses (RFC 5233, section 4): its leads (`list+leads`), leaving (`list+leave`), a confirmation (`list+yes.TOKEN`),
+ * its subaddresses (RFC 5233, section 4): its leads (`list+leads`), leaving (`list+leave`), a confirmation (`list+yes.TOKEN`), the answer
+ * of a calendar program (`list+date.TOKEN`),
  * the return path of one copy (`list+b.TOKEN`); or a mailbox of the house (RFC 2142, sections 2 and 4). A list that is itself
  * named `…-request` comes before; whoever looks lists up sees to it.
  *
@@ -31,7 +34,7 @@ export function parseListAddress(address: string, listDomain: string): ListRecip
   const [, kind, token] = TOKEN.exec(detail) ?? [];
   return kind === undefined || token === undefined
     ? undefined
-    : { kind: kind === "b" ? "return" : "yes", list, token };
+    : { kind: KINDS[kind as keyof typeof KINDS], list, token };
 }
 
 export const REQUEST = "-request";

@@ -1,6 +1,7 @@
 import access from "../en/core/access.json";
 import address from "../en/core/address.json";
 import audience from "../en/core/audience.json";
+import calendar from "../en/core/calendar.json";
 import facts from "../en/core/facts.json";
 import forms from "../en/core/forms.json";
 import input from "../en/core/input.json";
@@ -22,6 +23,7 @@ export const coreTexts = {
   access,
   address,
   audience,
+  calendar,
   facts,
   forms,
   input,

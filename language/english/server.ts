@@ -1,6 +1,7 @@
 import accounts from "../en/server/accounts.json";
 import app from "../en/server/app.json";
 import board from "../en/server/board.json";
+import dates from "../en/server/dates.json";
 import desk from "../en/server/desk.json";
 import drafts from "../en/server/drafts.json";
 import edits from "../en/server/edits.json";
@@ -33,6 +34,7 @@ export const serverTexts = {
   accounts,
   app,
   board,
+  dates,
   desk,
   drafts,
   edits,

@@ -16,6 +16,7 @@ export const TOPICS = [
   "greetings",
   "forms",
   "intakes",
+  "dates",
   "posted",
 ] as const;
 

@@ -4,7 +4,7 @@ import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { t } from "../texts/t";
 import { askedBy } from "./queries";
-import { linkPage } from "./linkPage";
+import { linkPage } from "../http/linkPage";
 
 /** Asks an address whether it wants to be on a list. */
 export async function showInvitation(

@@ -5,7 +5,7 @@ import type { FileRequest } from "../http/handler";
 import { t } from "../texts/t";
 import { findListToLeave } from "./queries";
 import { linkBehind } from "../posting/linkQueries";
-import { closedPage, linkPage } from "./linkPage";
+import { closedPage, linkPage } from "../http/linkPage";
 
 /** Asks whoever wrote to leave a list to confirm it. */
 export async function showLeaveRequest(

@@ -5,7 +5,7 @@ import { confirmHeld } from "../posting/decideHeld";
 import { t } from "../texts/t";
 import { findOwnMail } from "./queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
-import { linkPage } from "./linkPage";
+import { linkPage } from "../http/linkPage";
 
 /** Asks the writer of a mail that waits whether it is theirs. */
 export async function showOwnMail(

@@ -10,7 +10,7 @@ import { t } from "../texts/t";
 import { findDecider, findHeldMail } from "./queries";
 import type { HeldDecision } from "../posting/queries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
-import { linkPage } from "./linkPage";
+import { linkPage } from "../http/linkPage";
 
 /** Shows a held mail to whoever can decide on it, behind their mailed link. */
 export async function showHeldMail(

@@ -8,7 +8,7 @@ import type { FileRequest } from "../http/handler";
 import { copyOfLeaveToken } from "../posting/leaveToken";
 import { t } from "../texts/t";
 import { findCopy, listLeadsOf } from "./queries";
-import { closedPage, linkPage } from "./linkPage";
+import { closedPage, linkPage } from "../http/linkPage";
 
 /** Asks whoever opens a copy's leave link whether they want to leave. */
 export async function showLeavePage(

@@ -9,6 +9,8 @@ import { sandbox } from "../sandbox/sandbox";
 import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
 import { takeForLeads, takePost } from "./takePost";
 import { takeReturned } from "./takeReturned";
+import { findInvited } from "../calendar/guestQueries";
+import { takeDateAnswer } from "./takeDateAnswer";
 import { heal } from "./trouble";
 import { t } from "../texts/t";
 import type { IncomingMail, Taken } from "./incomingMail";
@@ -24,6 +26,7 @@ export async function isKnownRecipient(db: Queries, address: string): Promise<bo
   if (meant.kind === "house") return true;
   if (meant.kind === "return") return (await findCopyBehind(db, meant.token)).length > 0;
   if (meant.kind === "yes") return isToken(db, meant.token);
+  if (meant.kind === "date") return (await findInvited(db, meant.token)) !== undefined;
   return (await listFor(db, meant)) !== undefined;
 }
 
@@ -122,6 +125,7 @@ async function takeFor(tx: Queries, recipient: string, taken: Taken): Promise<vo
   if (meant.kind === "house") return takeForHouse(tx, meant.mailbox, taken);
   if (meant.kind === "return") return takeReturned(tx, meant.token, taken);
   if (meant.kind === "yes") return takeConfirmation(tx, meant.token, taken);
+  if (meant.kind === "date") return takeDateAnswer(tx, meant.token, taken);
   const found = await listFor(tx, meant);
   if (found === undefined) return;
   if (found.kind === "list") return takePost(tx, found.list, taken);

@@ -430,6 +430,27 @@ describe("somebody who left", () => {
     await sql(
       "insert into request (list, title, rule, wanted, sentence, why, work, account_id, state, word) select 'x', 'x', 'writers', 'y', 'x', 'Hedda Quenby asked', '{\"about\": \"Otis Quenby\"}', id, 'refused', 'not for HEDDA QUENBY' from account limit 1",
     );
+    const { body: date } = await juno.ask<{ id: string }>("POST", "/api/dates", {
+      title: "Birthday of Otis Quenby",
+      text: "Hedda Quenby brings the cake.",
+      when: { allDay: true, from: "2099-05-01", until: "2099-05-01" },
+      lists: [lists[0]?.id ?? ""],
+    });
+    await house.amigo.context.connection.pool.query(
+      "insert into calendar_guest (date_id, address, token, told, told_sequence, word) values ($1, 'hedda.quenby@oakmail.example', 'x', 'withdrawn', 0, 'Otis comes too')",
+      [date.id],
+    );
+    // What is still to be sent says what it has to; what was sent keeps its subject alone.
+    await until(
+      "the invitations to be sent",
+      async () =>
+        (
+          await sql(
+            "select 1 from calendar_date where not exists (select 1 from calendar_guest where date_id = calendar_date.id and told = 'invited') union all select 1 from delivery where state in ('queued', 'sending', 'deferred')",
+          )
+        ).rows.length,
+      (left) => left === 0,
+    );
     const before = await count();
     expect(
       (await juno.ask("POST", `/api/people/${hedda}/forget`, { name: "Somebody Else" })).status,

@@ -31,6 +31,7 @@ import {
   listRowsWith,
   forgetMails,
   forgetSearches,
+  forgetSubjects,
   forgetAddress,
   type Traces,
 } from "./removalQueries";
@@ -84,6 +85,7 @@ export async function forgetPerson(
     for (const [address, instead] of stand) await forgetAddress(tx, address, instead);
     await sweepTexts(tx, alone);
     await forgetSearches(tx, alone);
+    await forgetSubjects(tx, alone);
     await blankPrivateName(tx, person);
     await removeEndedManual(tx, person);
     await record(tx, {

@@ -150,12 +150,24 @@ export async function forgetMails(
       select message_id from delivery where post_id is null and address in (${family}) and state not in ('queued', 'sending', 'deferred'))`);
 }
 
-/** Makes the words by which posts are found again where they name somebody. */
+/** Works out the search words of posts once more where they name somebody. */
 export async function forgetSearches(tx: Queries, { names, marks }: Traces): Promise<void> {
   for (const words of [...names.map(({ given, family }) => `${given} ${family}`), ...marks.keys()])
     await tx.execute(sql`
       update post set words = to_tsvector('simple', left(subject || ' ' || from_name || ' ' || coalesce(beginning, ''), 2000))
       where words @@ plainto_tsquery('simple', ${words})`);
+}
+
+/** Takes away what is left of sent mails of Amigo's own, their subjects, where they name somebody. */
+export async function forgetSubjects(tx: Queries, { names, marks }: Traces): Promise<void> {
+  for (const words of [
+    ...names.flatMap(({ given, family }) => [`${given} ${family}`, `${family}, ${given}`]),
+    ...marks.keys(),
+  ])
+    await tx.execute(sql`
+      update message set raw = ''::bytea
+      where erased_at is not null and length(raw) between 1 and 4000
+        and position(lower(${words}) in lower(convert_from(raw, 'LATIN1'))) > 0`);
 }
 
 export async function forgetAddress(tx: Queries, address: string, instead: string): Promise<void> {
@@ -179,6 +191,7 @@ export async function forgetAddress(tx: Queries, address: string, instead: strin
   await tx.execute(
     sql`update bounce set address = ${instead}, words = '' where address = ${address}`,
   );
+  await tx.execute(sql`delete from calendar_guest where address = ${address}`);
   await tx.execute(sql`delete from address_trouble where address = ${address}`);
   await tx.execute(sql`update digest_item set address = ${instead} where address = ${address}`);
   // What somebody is still writing names its recipients by their addresses.

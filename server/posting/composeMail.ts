@@ -19,6 +19,8 @@ export interface MailToCompose {
   fields?: Readonly<Record<string, string>>;
   /** The mail that it answers: its id, and the ids that stand before it in its thread (RFC 5322, section 3.6.4). */
   answers?: { messageId: string; references: string[] };
+  /** A date for the recipient's calendar program, beside the text (RFC 6047, section 2.4). */
+  calendar?: { method: "REQUEST" | "CANCEL"; content: string };
   /** For Amigo's own notes: marked as automatic (RFC 3834, section 5). */
   automatic?: { inReplyTo: string | undefined };
 }
@@ -57,6 +59,9 @@ export async function composeMail(
             },
           ]),
     ],
+    ...(wanted.calendar === undefined
+      ? {}
+      : { icalEvent: { ...wanted.calendar, filename: "invitation.ics" } }),
     messageId,
     date: new Date(),
     newline: "windows",

@@ -17,6 +17,8 @@ export type MessageRead = Omit<MessageToJudge, "postsToday"> & {
   /** Its text, for finding and sorting it; and the ids of the messages that it answers. */
   text: string;
   answers: string[];
+  /** What a calendar program sends along (RFC 6047); empty for nothing. */
+  calendar: string;
 };
 
 /** Everything that is read of one mail. */
@@ -66,6 +68,7 @@ export async function readMail(
       text,
       subject,
       answers: answeredIds(split),
+      calendar: calendarIn(parsed),
       size: octets.length,
       attachments: parsed.attachments
         .filter(({ related }) => !related)
@@ -120,6 +123,14 @@ function reportIn({ attachments }: ParsedMail): string {
   return found === undefined
     ? ""
     : storable(found.content.subarray(0, SEARCHED * 4).toString("utf8")).slice(0, SEARCHED);
+}
+
+/** The first part for a calendar program, decoded. */
+function calendarIn({ attachments }: ParsedMail): string {
+  const found = attachments.find(({ contentType }) => /^text\/calendar$/i.test(contentType));
+  return found === undefined
+    ? ""
+    : storable(found.content.subarray(0, SEARCHED * 2).toString("utf8"));
 }
 
 /** Text as the database can keep it: without NUL. */

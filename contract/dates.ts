@@ -1,0 +1,151 @@
+import { z } from "zod";
+import { WEEKDAYS } from "@amigo/core/calendar/repeat";
+import { endpoint } from "./endpoint";
+import { wrong } from "./wrong";
+
+const Day = z.iso.date();
+const Moment = z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/);
+
+/** When a date is, by the house's clocks. */
+export const DateWhen = z.discriminatedUnion("allDay", [
+  z.object({ allDay: z.literal(true), from: Day, until: Day }),
+  z.object({ allDay: z.literal(false), from: Moment, until: Moment }),
+]);
+export type DateWhen = z.output<typeof DateWhen>;
+
+const Step = z.number().int().min(1).max(12);
+
+export const DateRepeat = z
+  .discriminatedUnion("every", [
+    z.object({
+      every: z.literal("week"),
+      step: Step,
+      days: z.array(z.enum(WEEKDAYS)).max(7),
+      until: Day,
+    }),
+    z.object({ every: z.literal("month"), step: Step, until: Day }),
+    z.object({ every: z.literal("month by weekday"), step: Step, until: Day }),
+  ])
+  .nullable();
+export type DateRepeat = z.output<typeof DateRepeat>;
+
+/** A date as somebody writes it. */
+export const DateContent = z
+  .object({
+    title: z.string().trim().min(1, wrong("input.giveTheDateATitle")).max(200),
+    text: z.string().trim().max(4000).default(""),
+    place: z.string().trim().max(200).default(""),
+    /** Where to meet online. */
+    link: z.union([z.literal(""), z.url({ protocol: /^https?$/ }).max(1000)]).default(""),
+    when: DateWhen,
+    repeat: DateRepeat.default(null),
+    lists: z.array(z.uuid()).min(1, wrong("input.chooseAListToInvite")).max(20),
+    answerUntil: z.union([z.literal(""), Day]).default(""),
+  })
+  .meta({ id: "DateContent" });
+export type DateContent = z.output<typeof DateContent>;
+
+/** What the invited say, as far as the asker sees who they are. */
+export const DateCounts = z.object({
+  yes: z.number().int(),
+  maybe: z.number().int(),
+  no: z.number().int(),
+  /** Those who haven't answered. */
+  silent: z.number().int(),
+  /** How many people come with those who said yes. */
+  people: z.number().int(),
+});
+export type DateCounts = z.output<typeof DateCounts>;
+
+const Shown = z.object({
+  id: z.string(),
+  title: z.string(),
+  place: z.string(),
+  when: DateWhen,
+  repeat: DateRepeat,
+  /** Its lists that the asker sees. */
+  lists: z.array(z.object({ id: z.string(), title: z.string() })),
+  isCancelled: z.boolean(),
+  counts: DateCounts,
+});
+
+/** One date of the list: where it is repeated, the next time. */
+export const DateLine = Shown.meta({ id: "DateLine" });
+export type DateLine = z.output<typeof DateLine>;
+
+export const DatePage = Shown.extend({
+  text: z.string(),
+  link: z.string(),
+  answerUntil: z.string(),
+  madeBy: z.string(),
+  reason: z.string(),
+  sequence: z.number().int(),
+  /** Whether the asker may change it or call it off. */
+  mayChange: z.boolean(),
+  /** The days of its times that are still to come, at most a few. */
+  next: z.array(DateWhen),
+  guests: z.array(
+    z.object({
+      address: z.string(),
+      name: z.string(),
+      answer: z.enum(["yes", "no", "maybe"]).nullable(),
+      people: z.number().int(),
+      word: z.string(),
+      answeredAt: z.string().nullable(),
+    }),
+  ),
+}).meta({ id: "DatePage" });
+export type DatePage = z.output<typeof DatePage>;
+
+const Id = z.object({ id: z.uuid() });
+
+export const getDates = endpoint({
+  method: "get",
+  path: "/api/dates",
+  summary: "Dates of the lists that the asker sees: those to come, or the past ones",
+  who: "see dates",
+  query: z.object({ which: z.enum(["coming", "past"]).default("coming") }),
+  answer: z.array(DateLine),
+});
+export const getDate = endpoint({
+  method: "get",
+  path: "/api/dates/{id}",
+  summary: "One date with the answers",
+  who: "see dates",
+  params: Id,
+  answer: DatePage,
+});
+export const postDatePreview = endpoint({
+  method: "post",
+  path: "/api/dates/preview",
+  summary: "To how many addresses an invitation would go, and what stands in its way",
+  who: "make dates",
+  body: z.object({ lists: z.array(z.uuid()).max(20) }),
+  answer: z.object({ addresses: z.number().int(), refused: z.array(z.string()) }),
+});
+export const postDate = endpoint({
+  method: "post",
+  path: "/api/dates",
+  summary: "Make a date and invite the members of its lists",
+  who: "make dates",
+  body: DateContent,
+  answer: z.object({ id: z.string() }),
+});
+export const putDate = endpoint({
+  method: "put",
+  path: "/api/dates/{id}",
+  summary: "Change a date; those whom it concerns are told",
+  who: "make dates",
+  params: Id,
+  body: DateContent.extend({ sequence: z.number().int() }),
+  answer: z.object({ id: z.string() }),
+});
+export const postDateCancel = endpoint({
+  method: "post",
+  path: "/api/dates/{id}/cancel",
+  summary: "Call a date off",
+  who: "make dates",
+  params: Id,
+  body: z.object({ reason: z.string().trim().max(500).default("") }),
+  answer: z.object({ done: z.literal(true) }),
+});

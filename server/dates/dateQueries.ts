@@ -1,0 +1,141 @@
+import { and, asc, desc, eq, gte, inArray, isNull, lt, sql, type SQL } from "drizzle-orm";
+import type { Caller } from "../callers/caller";
+import type { Queries } from "../db/connect";
+import { calendarDate, calendarDateList, calendarGuest } from "../db/schema/dates";
+import { list, membership } from "../db/schema/lists";
+import { listsOf } from "../membership/queries";
+
+/** The most dates that are listed at once. */
+const MOST = 500;
+
+export type DateRow = typeof calendarDate.$inferSelect;
+
+/** The dates that somebody may see: their own, and those of lists that they see. */
+function visible(caller: Caller): SQL {
+  return sql`(${calendarDate.accountId} = ${caller.id} or exists (select 1 from ${calendarDateList} join ${list} on ${list.id} = ${calendarDateList.listId} where ${calendarDateList.dateId} = ${calendarDate.id} and ${listsOf(caller)}))`;
+}
+
+/** Lists the dates that somebody sees: those that aren't over, the next first, or the past ones, the last first. */
+export function listDateRows(db: Queries, caller: Caller, which: "coming" | "past", now: Date) {
+  return db
+    .select()
+    .from(calendarDate)
+    .where(
+      and(
+        visible(caller),
+        which === "coming" ? gte(calendarDate.lastAt, now) : lt(calendarDate.lastAt, now),
+      ),
+    )
+    .orderBy(which === "coming" ? asc(calendarDate.firstAt) : desc(calendarDate.lastAt))
+    .limit(MOST);
+}
+
+/** Returns a date, if somebody may see it. */
+export async function findDate(db: Queries, id: string, caller: Caller) {
+  const [found] = await db
+    .select()
+    .from(calendarDate)
+    .where(and(eq(calendarDate.id, id), visible(caller)));
+  return found;
+}
+
+/** Makes others who change a date wait until the transaction ends, and returns it. */
+export async function lockDate(db: Queries, id: string) {
+  const [found] = await db.select().from(calendarDate).where(eq(calendarDate.id, id)).for("update");
+  return found;
+}
+
+/** Lists the lists of dates, with whether somebody sees who is on them. */
+export function listListsOfDates(db: Queries, dates: readonly string[], caller: Caller) {
+  return db
+    .select({
+      date: calendarDateList.dateId,
+      id: list.id,
+      key: list.key,
+      seasonId: list.seasonId,
+      title: list.title,
+      isSeen: sql<boolean>`${listsOf(caller)}`,
+    })
+    .from(calendarDateList)
+    .innerJoin(list, eq(list.id, calendarDateList.listId))
+    .where(inArray(calendarDateList.dateId, [...dates]))
+    .orderBy(asc(list.title));
+}
+
+/** Lists the ids of a date's lists. */
+export async function listIdsOf(db: Queries, date: string): Promise<string[]> {
+  const rows = await db
+    .select({ id: calendarDateList.listId })
+    .from(calendarDateList)
+    .where(eq(calendarDateList.dateId, date));
+  return rows.map(({ id }) => id);
+}
+
+/**
+ * Lists the guests of dates of whom somebody may know: those who are on lists that they see. Whether they are, or the guest
+ * only counts for whoever made the date, is told with each.
+ */
+export function listGuests(db: Queries, dates: readonly string[], caller: Caller) {
+  const isSeen = sql<boolean>`exists (select 1 from ${calendarDateList} join ${list} on ${list.id} = ${calendarDateList.listId} join ${membership} on ${membership.listId} = ${list.id} and ${membership.address} = ${calendarGuest.address} and ${membership.validUntil} is null where ${calendarDateList.dateId} = ${calendarGuest.dateId} and ${listsOf(caller)})`;
+  return db
+    .select({
+      date: calendarGuest.dateId,
+      address: calendarGuest.address,
+      answer: calendarGuest.answer,
+      people: calendarGuest.people,
+      word: calendarGuest.word,
+      answeredAt: calendarGuest.answeredAt,
+      isSeen,
+    })
+    .from(calendarGuest)
+    .innerJoin(calendarDate, eq(calendarDate.id, calendarGuest.dateId))
+    .where(
+      and(
+        inArray(calendarGuest.dateId, [...dates]),
+        eq(calendarGuest.told, "invited"),
+        sql`(${calendarDate.accountId} = ${caller.id} or ${isSeen})`,
+      ),
+    )
+    .orderBy(asc(calendarGuest.address));
+}
+
+/** Stores a date, new or changed, with its lists. */
+export async function storeDate(
+  tx: Queries,
+  row: typeof calendarDate.$inferInsert & { id: string },
+  lists: readonly string[],
+): Promise<void> {
+  const { id: _, ...changed } = row;
+  await tx
+    .insert(calendarDate)
+    .values(row)
+    .onConflictDoUpdate({ target: calendarDate.id, set: changed });
+  await tx.delete(calendarDateList).where(eq(calendarDateList.dateId, row.id));
+  await tx.insert(calendarDateList).values(lists.map((listId) => ({ dateId: row.id, listId })));
+}
+
+/** Calls a date off; returns whether it wasn't already. */
+export async function markCancelled(tx: Queries, id: string, reason: string): Promise<boolean> {
+  const rows = await tx
+    .update(calendarDate)
+    .set({ cancelledAt: sql`now()`, reason })
+    .where(and(eq(calendarDate.id, id), isNull(calendarDate.cancelledAt)))
+    .returning({ id: calendarDate.id });
+  return rows.length > 0;
+}
+
+/** Lists the members of some lists that are open, each address once. */
+export async function listInvitable(db: Queries, lists: readonly string[]): Promise<string[]> {
+  const rows = await db
+    .selectDistinct({ address: membership.address })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .where(
+      and(
+        inArray(membership.listId, [...lists]),
+        isNull(membership.validUntil),
+        isNull(list.closedAt),
+      ),
+    );
+  return rows.map(({ address }) => address).sort();
+}

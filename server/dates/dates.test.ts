@@ -1,0 +1,425 @@
+import ICAL from "ical.js";
+import { simpleParser, type ParsedMail } from "mailparser";
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
+import type { DateContent, DateLine, DatePage } from "@amigo/contract/dates";
+import { addDays } from "@amigo/core/calendar/when";
+import {
+  JUNO,
+  ODILE,
+  RAVI,
+  startTestHouse,
+  until,
+  type Client,
+  type TestHouse,
+} from "../testing/testHouse";
+import { keepGuestsInStep } from "./keepGuestsInStep";
+
+const HEAD = "Student no.,Surname,First name,Site,Class,Coach,Parent 1,Email 1";
+const student = (number: number, surname: string, first: string, site: string, group: string) =>
+  `CW-${number},${surname},${first},${site},${group},,Robin ${surname},${surname.toLowerCase()}@oakmail.example`;
+const ROSTER = [
+  student(1, "Oak", "Ida", "Mill Loft", "Trapeze Two"),
+  student(2, "Elm", "Bram", "Mill Loft", "Trapeze Two"),
+  student(3, "Pine", "Tove", "Big Barn", "Juggling One"),
+];
+const TODAY = new Date().toISOString().slice(0, 10);
+const DAY = addDays(TODAY, 10);
+
+let house: TestHouse;
+let juno: Client;
+let source = "";
+const lists: Record<string, string> = {};
+let mailed = 0;
+
+beforeAll(async () => {
+  house = await startTestHouse();
+  juno = await house.signIn(JUNO);
+  ({ source } = await house.readLines(juno, [HEAD, ...ROSTER], { name: "Office" }));
+  await house.step(juno);
+  const all = await juno.ask<{ lists: { id: string; title: string }[] }>("GET", "/api/lists/all");
+  for (const { id, title } of all.body.lists) lists[title] = id;
+});
+afterAll(() => house.close());
+beforeEach(() => {
+  mailed = house.sink.mails.length;
+});
+
+const listOf = (words: RegExp): string => {
+  const [, id] = Object.entries(lists).find(([title]) => words.test(title)) ?? [];
+  if (id === undefined) throw new Error(`no list like ${words}: ${Object.keys(lists).join(", ")}`);
+  return id;
+};
+const trapeze = (): string => listOf(/Trapeze Two.*guardians/i);
+const juggling = (): string => listOf(/Juggling One.*guardians/i);
+
+const contentOf = (more: Partial<DateContent> = {}): DateContent => ({
+  title: "Rehearsal",
+  text: "Please bring indoor shoes.",
+  place: "Mill Loft",
+  link: "",
+  when: { allDay: false, from: `${DAY}T18:00`, until: `${DAY}T19:30` },
+  repeat: null,
+  lists: [trapeze()],
+  answerUntil: "",
+  ...more,
+});
+async function make(more: Partial<DateContent> = {}, client = juno): Promise<string> {
+  const { status, body } = await client.ask<{ id: string; detail?: string }>(
+    "POST",
+    "/api/dates",
+    contentOf(more),
+  );
+  if (status !== 200) throw new Error(`${status} ${body.detail ?? ""}`);
+  return body.id;
+}
+const pageOf = async (id: string, client = juno): Promise<DatePage> =>
+  (await client.ask<DatePage>("GET", `/api/dates/${id}`)).body;
+
+interface Got {
+  to: string;
+  mail: ParsedMail;
+  event: ICAL.Component;
+  method: string;
+  /** The secret in its links. */
+  token: string;
+}
+/** The mails about dates that came since the test began, by their addresses. */
+async function got(subject: string, count: number): Promise<Map<string, Got>> {
+  const found = await until(
+    `${count} mails "${subject}"`,
+    async () => {
+      const all: Got[] = [];
+      for (const { to, raw } of house.sink.mails.slice(mailed)) {
+        const mail = await simpleParser(raw);
+        if (mail.subject?.startsWith(subject) !== true) continue;
+        const part = mail.attachments.find(({ contentType }) => contentType === "text/calendar");
+        const calendar = new ICAL.Component(ICAL.parse(part?.content.toString("utf8") ?? ""));
+        const [event] = calendar.getAllSubcomponents("vevent");
+        if (event === undefined) throw new Error("no event");
+        all.push({
+          to,
+          mail,
+          event,
+          method: String(calendar.getFirstPropertyValue("method")),
+          token: /\/date\/([a-z0-9]+)/.exec(mail.text ?? "")?.[1] ?? "",
+        });
+      }
+      return all;
+    },
+    (all) => all.length >= count,
+  );
+  expect(found).toHaveLength(count);
+  return new Map(found.map((one) => [one.to, one]));
+}
+const partOf = (one: Got | undefined, name: string): string =>
+  String(one?.event.getFirstPropertyValue(name));
+
+describe("a date", () => {
+  test("invites every member of its lists by a mail of their own, with the date for their calendar", async () => {
+    const id = await make();
+    const mails = await got("Invitation: Rehearsal", 2);
+    expect([...mails.keys()].sort()).toEqual(["elm@oakmail.example", "oak@oakmail.example"]);
+    const oak = mails.get("oak@oakmail.example");
+    expect(oak?.method).toBe("REQUEST");
+    expect(oak?.mail.text).toContain("Please bring indoor shoes.");
+    expect(oak?.mail.text).toContain("?answer=yes");
+    expect(oak?.event.getAllProperties("attendee").map((guest) => guest.getFirstValue())).toEqual([
+      "mailto:oak@oakmail.example",
+    ]);
+    // Nobody finds another guest in their mail.
+    expect(JSON.stringify(oak?.mail)).not.toContain("elm@");
+    expect(partOf(oak, "summary")).toBe("Rehearsal");
+    expect(partOf(oak, "dtstart")).toBe(`${DAY}T18:00:00`);
+    expect(partOf(oak, "organizer")).toMatch(/^mailto:.*\+date\.[a-z0-9]+@lists\./);
+    expect((await pageOf(id)).counts).toEqual({ yes: 0, maybe: 0, no: 0, silent: 2, people: 0 });
+    // Looking again tells nobody anything again.
+    expect(await keepGuestsInStep(house.amigo.context)).toBe(0);
+  });
+
+  test("of several lists invites whoever is on more than one of them once", async () => {
+    await make({ title: "Show", lists: [trapeze(), juggling(), trapeze()] });
+    const mails = await got("Invitation: Show", 3);
+    expect(mails.has("pine@oakmail.example")).toBe(true);
+  });
+
+  test("is answered by its link: looking at it answers nothing", async () => {
+    const id = await make({ title: "Picnic" });
+    const token = (await got("Invitation: Picnic", 2)).get("oak@oakmail.example")?.token ?? "";
+    const shown = await fetch(`${house.url}/date/${token}?answer=yes`);
+    expect(shown.status).toBe(200);
+    expect(await shown.text()).toContain("Picnic");
+    expect((await pageOf(id)).counts.silent).toBe(2);
+    const body = new URLSearchParams({ answer: "yes", people: "3", word: "With the twins" });
+    const answered = await fetch(`${house.url}/date/${token}`, { method: "POST", body });
+    expect(await answered.text()).toContain("Yes, I&#39;ll come");
+    const { counts, guests } = await pageOf(id);
+    expect(counts).toEqual({ yes: 1, maybe: 0, no: 0, silent: 1, people: 3 });
+    expect(guests.find(({ address }) => address === "oak@oakmail.example")).toMatchObject({
+      name: "Robin Oak",
+      answer: "yes",
+      people: 3,
+      word: "With the twins",
+    });
+  });
+
+  test.each([
+    ["no answer", {}, 400],
+    ["an answer of its own making", { answer: "perhaps" }, 400],
+  ])("isn't answered by %s", async (_what, form, status) => {
+    const id = await make({ title: `Tea ${status} ${Object.keys(form).length}` });
+    const token = (await got("Invitation: Tea", 2)).get("elm@oakmail.example")?.token ?? "";
+    const answered = await fetch(`${house.url}/date/${token}`, {
+      method: "POST",
+      body: new URLSearchParams(form),
+    });
+    expect(answered.status).toBe(status);
+    expect((await pageOf(id)).counts.silent).toBe(2);
+  });
+
+  test("takes no more people than a family can be, and no number that is none", async () => {
+    const id = await make({ title: "Feast" });
+    const mails = await got("Invitation: Feast", 2);
+    for (const [address, people] of [
+      ["oak@oakmail.example", "9999"],
+      ["elm@oakmail.example", "many"],
+    ] as const)
+      await fetch(`${house.url}/date/${mails.get(address)?.token ?? ""}`, {
+        method: "POST",
+        body: new URLSearchParams({ answer: "yes", people }),
+      });
+    expect((await pageOf(id)).counts).toMatchObject({ yes: 2, people: 21 });
+  });
+
+  test("is behind no link that was not mailed", async () => {
+    const answer = await fetch(`${house.url}/date/${"a".repeat(40)}`);
+    expect(answer.status).toBe(404);
+    expect(await answer.text()).toContain("There is no such invitation");
+  });
+});
+
+describe("the answer of a calendar program", () => {
+  const reply = (one: Got | undefined, partstat: string, uid = partOf(one, "uid")): string =>
+    [
+      `From: Otto <${one?.to ?? ""}>`,
+      `To: ${partOf(one, "organizer").slice("mailto:".length)}`,
+      "Subject: Accepted: Rehearsal",
+      "MIME-Version: 1.0",
+      'Content-Type: multipart/alternative; boundary="b"',
+      "",
+      "--b",
+      "Content-Type: text/plain",
+      "",
+      "Otto has answered.",
+      "--b",
+      "Content-Type: text/calendar; method=REPLY; charset=utf-8",
+      "",
+      "BEGIN:VCALENDAR",
+      "METHOD:REPLY",
+      "BEGIN:VEVENT",
+      `UID:${uid}`,
+      `ATTENDEE;PARTSTAT=${partstat}:mailto:somebody.else@oakmail.example`,
+      "COMMENT:On the bus",
+      "END:VEVENT",
+      "END:VCALENDAR",
+      "--b--",
+      "",
+    ].join("\r\n");
+  const send = async (one: Got | undefined, raw: string): Promise<void> =>
+    house.mail({
+      from: one?.to ?? "",
+      to: partOf(one, "organizer").slice("mailto:".length),
+      raw,
+    });
+
+  test("counts for whom the invitation was, whatever address the program names", async () => {
+    const id = await make({ title: "Parade" });
+    const oak = (await got("Invitation: Parade", 2)).get("oak@oakmail.example");
+    await send(oak, reply(oak, "DECLINED"));
+    const { counts, guests } = await pageOf(id);
+    expect(counts).toMatchObject({ no: 1, silent: 1 });
+    expect(guests.find(({ answer }) => answer === "no")).toMatchObject({
+      address: "oak@oakmail.example",
+      word: "On the bus",
+    });
+  });
+
+  test("that is about another date, or can't be read, is asked for again by a link", async () => {
+    const id = await make({ title: "Juggle" });
+    const elm = (await got("Invitation: Juggle", 2)).get("elm@oakmail.example");
+    await send(elm, reply(elm, "ACCEPTED", "another@lists.copperwheel.example"));
+    const mail = await house.mailTo("elm@oakmail.example", "couldn't be read");
+    expect(mail).toContain(`/date/${elm?.token ?? ""}`);
+    expect((await pageOf(id)).counts.silent).toBe(2);
+  });
+
+  test("to an address with a made-up secret is refused", async () => {
+    await expect(
+      house.mail({
+        from: "oak@oakmail.example",
+        to: `ml-trapeze2+date.${"a".repeat(40)}@lists.copperwheel.example`,
+      }),
+    ).rejects.toThrow(/550/);
+  });
+});
+
+describe("a date stays in step", () => {
+  test("a change is told to those who were invited, with what has changed, and their answers stay", async () => {
+    const id = await make({ title: "Workshop" });
+    const first = (await got("Invitation: Workshop", 2)).get("oak@oakmail.example");
+    await fetch(`${house.url}/date/${first?.token ?? ""}`, {
+      method: "POST",
+      body: new URLSearchParams({ answer: "maybe" }),
+    });
+    mailed = house.sink.mails.length;
+    const changed = { ...contentOf({ title: "Workshop", place: "Big Barn" }), sequence: 0 };
+    expect((await juno.ask("PUT", `/api/dates/${id}`, changed)).status).toBe(200);
+    const mails = await got("Changed: Workshop", 2);
+    const oak = mails.get("oak@oakmail.example");
+    expect(oak?.mail.text).toContain('"Workshop" has changed: the place.');
+    expect(partOf(oak, "uid")).toBe(partOf(first, "uid"));
+    expect(partOf(oak, "sequence")).toBe("1");
+    expect(oak?.event.getFirstProperty("attendee")?.getParameter("partstat")).toBe("TENTATIVE");
+    // Whoever had the page open before is told.
+    const stale = await juno.ask<{ type: string }>("PUT", `/api/dates/${id}`, changed);
+    expect(stale.body.type).toBe("urn:amigo:fault:date/changed");
+  });
+
+  test("a new last day for answers alone is no news to anybody", async () => {
+    const id = await make({ title: "Quiet" });
+    await got("Invitation: Quiet", 2);
+    const body = { ...contentOf({ title: "Quiet", answerUntil: TODAY }), sequence: 0 };
+    expect((await juno.ask("PUT", `/api/dates/${id}`, body)).status).toBe(200);
+    expect((await pageOf(id)).sequence).toBe(0);
+    expect(await keepGuestsInStep(house.amigo.context)).toBe(0);
+  });
+
+  test("who leaves the list is uninvited, who joins it is invited, and nobody else hears of it", async () => {
+    const past = await make({
+      title: "Bygone",
+      when: { allDay: true, from: addDays(TODAY, -9), until: addDays(TODAY, -9) },
+    });
+    await make({ title: "Gala", lists: [trapeze()] });
+    await got("Invitation: Gala", 2);
+    mailed = house.sink.mails.length;
+    const moved = student(2, "Elm", "Bram", "Big Barn", "Juggling One");
+    const joined = student(3, "Pine", "Tove", "Mill Loft", "Trapeze Two");
+    await house.readLines(juno, [HEAD, ROSTER[0] ?? "", moved, joined], { id: source });
+    await house.step(juno);
+    const gone = await got("No longer invited: Gala", 1);
+    expect(gone.get("elm@oakmail.example")?.method).toBe("CANCEL");
+    const come = await got("Invitation: Gala", 1);
+    expect(come.has("pine@oakmail.example")).toBe(true);
+    // A date that is over is over.
+    expect((await pageOf(past)).guests).toEqual([]);
+    mailed = house.sink.mails.length;
+    await house.readLines(juno, [HEAD, ...ROSTER], { id: source });
+    await house.step(juno);
+    const again = (await got("Invitation: Gala", 1)).get("elm@oakmail.example");
+    expect(again?.token).toBeTruthy();
+  });
+
+  test("called off, it is told to everybody with the reason, and takes no answers", async () => {
+    const id = await make({ title: "Concert" });
+    const token = (await got("Invitation: Concert", 2)).get("oak@oakmail.example")?.token ?? "";
+    mailed = house.sink.mails.length;
+    const cancel = () =>
+      juno.ask("POST", `/api/dates/${id}/cancel`, { reason: "The hall is closed." });
+    expect((await cancel()).status).toBe(200);
+    const oak = (await got("Called off: Concert", 2)).get("oak@oakmail.example");
+    expect(oak?.mail.text).toContain("The hall is closed.");
+    expect(partOf(oak, "status")).toBe("CANCELLED");
+    expect((await fetch(`${house.url}/date/${token}`)).status).toBe(404);
+    expect((await cancel()).status).toBe(409);
+    expect(await keepGuestsInStep(house.amigo.context)).toBe(0);
+  });
+
+  test("it is repeated, and its page names the times to come", async () => {
+    const id = await make({
+      title: "Course",
+      repeat: { every: "week", step: 1, days: [], until: addDays(DAY, 21) },
+    });
+    const oak = (await got("Invitation: Course", 2)).get("oak@oakmail.example");
+    expect(partOf(oak, "rrule")).toContain("FREQ=WEEKLY");
+    expect((await pageOf(id)).next.map(({ from }) => from.slice(0, 10))).toEqual(
+      [0, 7, 14, 21].map((days) => addDays(DAY, days)),
+    );
+  });
+});
+
+describe("who may", () => {
+  test("the list's rules decide who invites: whoever may write to it", async () => {
+    const odile = await house.signIn(ODILE);
+    const ravi = await house.signIn(RAVI);
+    const { status, body } = await ravi.ask<{ detail: string }>(
+      "POST",
+      "/api/dates",
+      contentOf({ title: "Mine" }),
+    );
+    expect([403, 404, 422]).toContain(status);
+    expect(body.detail).not.toBe("");
+    expect(await make({ title: "Hers" }, odile)).toMatch(/^[0-9a-f-]{36}$/);
+  });
+
+  test("a site coordinator sees the guests of their own site alone, also of a date for two", async () => {
+    const odile = await house.signIn(ODILE);
+    const id = await make({ title: "Two sites", lists: [trapeze(), juggling()] });
+    await got("Invitation: Two sites", 3);
+    const { guests, counts, lists: shown } = await pageOf(id, odile);
+    expect(guests.map(({ address }) => address)).toEqual([
+      "elm@oakmail.example",
+      "oak@oakmail.example",
+    ]);
+    expect(counts.silent).toBe(2);
+    expect(shown.map(({ title }) => title).join()).not.toContain("Juggling");
+  });
+
+  test("a date of lists that somebody doesn't see isn't there for them", async () => {
+    const odile = await house.signIn(ODILE);
+    const id = await make({ title: "Far away", lists: [juggling()] });
+    expect((await odile.ask("GET", `/api/dates/${id}`)).status).toBe(404);
+    const all = await odile.ask<DateLine[]>("GET", "/api/dates");
+    expect(all.body.map(({ title }) => title)).not.toContain("Far away");
+    expect((await odile.ask("POST", `/api/dates/${id}/cancel`, {})).status).toBe(404);
+  });
+});
+
+describe("what can't be", () => {
+  test.each<[string, Partial<DateContent>, string]>([
+    ["no title", { title: " " }, "Give the date a title"],
+    ["no list", { lists: [] }, "Choose at least one list"],
+    [
+      "an end before its beginning",
+      { when: { allDay: false, from: `${DAY}T18:00`, until: `${DAY}T17:00` } },
+      "It ends before it begins",
+    ],
+    [
+      "a repetition without end",
+      { repeat: { every: "week", step: 1, days: [], until: "2999-01-01" } },
+      "at most three years",
+    ],
+    ["a link that is a program", { link: "javascript:alert(1)" }, ""],
+  ])("%s is told in a sentence", async (_what, more, sentence) => {
+    const { status, body } = await juno.ask<{ detail: string }>(
+      "POST",
+      "/api/dates",
+      contentOf(more),
+    );
+    expect([400, 422]).toContain(status);
+    expect(body.detail).toContain(sentence);
+  });
+
+  test("a title can't add lines to a mail or a calendar", async () => {
+    await make({ title: "Tea\r\nBcc: all@oakmail.example\r\nATTENDEE:mailto:x@oakmail.example" });
+    const oak = (await got("Invitation: Tea Bcc", 2)).get("oak@oakmail.example");
+    expect(oak?.mail.bcc).toBeUndefined();
+    expect(oak?.event.getAllProperties("attendee")).toHaveLength(1);
+  });
+
+  test("what somebody writes is shown as text on the page of the invited", async () => {
+    await make({ title: "<b>Fat</b>", text: "<script>alert(1)</script>" });
+    const oak = (await got("Invitation: <b>Fat", 2)).get("oak@oakmail.example");
+    const page = await (await fetch(`${house.url}/date/${oak?.token ?? ""}`)).text();
+    expect(page).toContain("&lt;script&gt;");
+    expect(page).not.toMatch(/<script>alert|<b>Fat/);
+  });
+});

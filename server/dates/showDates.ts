@@ -1,0 +1,125 @@
+import type { DateCounts, DateLine, DateWhen, getDate, getDates } from "@amigo/contract/dates";
+import { occurrences } from "@amigo/core/calendar/repeat";
+import { instantOf, type When } from "@amigo/core/calendar/when";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { notFound } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { whoBelongs } from "../membership/whoBelongs";
+import { findDate, listDateRows, listGuests, listListsOfDates, type DateRow } from "./dateQueries";
+import { mayChange } from "./mayChange";
+
+/** How many of the coming times of a date its page names. */
+const NAMED = 12;
+
+/** Returns the dates that somebody sees: those to come, or the past ones. */
+export async function listDates(
+  { db }: Context,
+  { query, caller }: Request<typeof getDates>,
+): Promise<Answer<typeof getDates>> {
+  const now = new Date();
+  const rows = await listDateRows(db, caller, query.which, now);
+  const lines = await linesOf(db, caller, rows, now);
+  return query.which === "past"
+    ? lines
+    : lines.sort((a, b) => (a.when.from < b.when.from ? -1 : a.when.from > b.when.from ? 1 : 0));
+}
+
+/** Returns one date with its answers. */
+export async function showDate(
+  { db }: Context,
+  { params, caller }: Request<typeof getDate>,
+): Promise<Answer<typeof getDate>> {
+  const now = new Date();
+  const row = await findDate(db, params.id, caller);
+  if (row === undefined) throw notFound("date");
+  const [line] = await linesOf(db, caller, [row], now);
+  if (line === undefined) throw notFound("date");
+  const guests = (await listGuests(db, [row.id], caller)).filter(({ isSeen }) => isSeen);
+  const names = await namesOf(db, caller, row.id);
+  return {
+    ...line,
+    when: shown(row.when),
+    text: row.text,
+    link: row.link,
+    answerUntil: row.answerUntil,
+    madeBy: row.madeBy,
+    reason: row.reason,
+    sequence: row.sequence,
+    mayChange: row.cancelledAt === null && (await mayChange(db, caller, row)) === undefined,
+    next: coming(row, now).slice(0, NAMED).map(shown),
+    guests: guests.map(({ address, answer, people, word, answeredAt }) => ({
+      address,
+      name: names.get(address) ?? "",
+      answer,
+      people,
+      word,
+      answeredAt: answeredAt?.toISOString() ?? null,
+    })),
+  };
+}
+
+async function linesOf(
+  db: Queries,
+  caller: Caller,
+  rows: readonly DateRow[],
+  now: Date,
+): Promise<DateLine[]> {
+  if (rows.length === 0) return [];
+  const ids = rows.map(({ id }) => id);
+  const lists = await listListsOfDates(db, ids, caller);
+  const guests = await listGuests(db, ids, caller);
+  return rows.map((row) => ({
+    id: row.id,
+    title: row.title,
+    place: row.place,
+    when: shown(coming(row, now)[0] ?? row.when),
+    repeat: row.repeat as DateLine["repeat"],
+    lists: lists.flatMap(({ date, id, title, isSeen }) =>
+      date === row.id && (isSeen || row.accountId === caller.id) ? [{ id, title }] : [],
+    ),
+    isCancelled: row.cancelledAt !== null,
+    counts: count(guests.filter(({ date }) => date === row.id)),
+  }));
+}
+
+/** The times of a date that aren't over. */
+function coming({ when, repeat, changes }: DateRow, now: Date): When[] {
+  return occurrences({ when, repeat, changes })
+    .map((each) => each.when)
+    .filter((each) =>
+      each.allDay
+        ? each.until >= now.toISOString().slice(0, 10)
+        : instantOf(each.until, each.zone) >= now,
+    );
+}
+
+function shown(when: When): DateWhen {
+  const { from, until } = when;
+  return when.allDay ? { allDay: true, from, until } : { allDay: false, from, until };
+}
+
+function count(guests: readonly { answer: string | null; people: number }[]): DateCounts {
+  const of = (answer: string | null): number =>
+    guests.filter((guest) => guest.answer === answer).length;
+  return {
+    yes: of("yes"),
+    maybe: of("maybe"),
+    no: of("no"),
+    silent: of(null),
+    people: guests.reduce((sum, { answer, people }) => sum + (answer === "yes" ? people : 0), 0),
+  };
+}
+
+/** Names of the people behind the addresses of a date's lists, as far as the asker sees those. */
+async function namesOf(db: Queries, caller: Caller, date: string): Promise<Map<string, string>> {
+  const names = new Map<string, Set<string>>();
+  for (const list of await listListsOfDates(db, [date], caller)) {
+    if (!list.isSeen) continue;
+    for (const { name, addresses } of await whoBelongs(db, list))
+      for (const address of addresses)
+        names.set(address, (names.get(address) ?? new Set<string>()).add(name));
+  }
+  return new Map([...names].map(([address, people]) => [address, [...people].join(", ")]));
+}
