@@ -70,6 +70,7 @@ const WEB_PLACES = [
   "accounts",
   "board",
   "changes",
+  "dates",
   "forms",
   "house",
   "intakes",

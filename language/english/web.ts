@@ -2,6 +2,7 @@ import accounts from "../en/web/accounts.json";
 import app from "../en/web/app.json";
 import board from "../en/web/board.json";
 import changes from "../en/web/changes.json";
+import dates from "../en/web/dates.json";
 import forms from "../en/web/forms.json";
 import helper from "../en/web/helper.json";
 import house from "../en/web/house.json";
@@ -23,6 +24,7 @@ export const webTexts = {
   app,
   board,
   changes,
+  dates,
   forms,
   helper,
   house,

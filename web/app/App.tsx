@@ -47,6 +47,18 @@ const FormPage = lazy(() =>
 const NewFormPage = lazy(() =>
   import("../forms/NewFormPage").then((module) => ({ default: module.NewFormPage })),
 );
+const DatesPage = lazy(() =>
+  import("../dates/DatesPage").then((module) => ({ default: module.DatesPage })),
+);
+const DatePage = lazy(() =>
+  import("../dates/DatePage").then((module) => ({ default: module.DatePage })),
+);
+const NewDatePage = lazy(() =>
+  import("../dates/DateForm").then((module) => ({ default: module.NewDatePage })),
+);
+const EditDatePage = lazy(() =>
+  import("../dates/DateForm").then((module) => ({ default: module.EditDatePage })),
+);
 const IntakesPage = lazy(() =>
   import("../intakes/IntakesPage").then((module) => ({ default: module.IntakesPage })),
 );
@@ -183,6 +195,14 @@ function Places({ role }: { role: HouseRole }) {
           <Route path="forms" element={<FormsPage />} />
           <Route path="forms/new" element={<NewFormPage />} />
           <Route path="forms/:id" element={<FormPage />} />
+        </>
+      )}
+      {may(role, "see dates") && (
+        <>
+          <Route path="dates" element={<DatesPage />} />
+          <Route path="dates/new" element={<NewDatePage />} />
+          <Route path="dates/:id" element={<DatePage />} />
+          <Route path="dates/:id/change" element={<EditDatePage />} />
         </>
       )}
       <Route path="intakes" element={<IntakesPage />} />

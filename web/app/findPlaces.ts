@@ -99,6 +99,22 @@ export const PLACES: (Hit & { needs: Action })[] = [
     needs: "see posts",
   },
   {
+    key: "/dates",
+    title: t("app.dates"),
+    detail: t("app.whatListsAreInvitedTo"),
+    kind: "place",
+    to: "/dates",
+    needs: "see dates",
+  },
+  {
+    key: "/dates/new",
+    title: t("app.makeADate"),
+    detail: t("app.inviteListsToIt"),
+    kind: "place",
+    to: "/dates/new",
+    needs: "make dates",
+  },
+  {
     key: "/reach",
     title: t("app.reach"),
     detail: t("app.whichFamiliesMailReachesAnd"),

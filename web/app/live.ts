@@ -11,6 +11,7 @@ const TOPICS = {
   people: "people",
   forms: "forms",
   intakes: "intakes",
+  dates: "dates",
 } as const;
 
 type Tag = (typeof TOPICS)[keyof typeof TOPICS];

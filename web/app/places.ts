@@ -19,6 +19,7 @@ const PLACES: readonly Place[] = [
   { to: "/forms", name: t("app.forms"), needs: "make forms", notFor: "coordinator" },
   { to: "/intakes", name: t("app.additions"), needs: "fill intakes", count: "toApprove" },
   { to: "/mail", name: t("app.mail"), needs: "see posts", count: "held" },
+  { to: "/dates", name: t("app.dates"), needs: "see dates" },
   { to: "/reach", name: t("app.reach"), needs: "see people" },
   { to: "/house", name: t("app.settings"), needs: "see the house" },
   { to: "/journal", name: t("app.journal"), needs: "see the journal", notFor: "coordinator" },

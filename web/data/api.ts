@@ -143,6 +143,7 @@ const TAGS = [
   "me",
   "forms",
   "intakes",
+  "dates",
 ] as const;
 export type Tag = (typeof TAGS)[number];
 

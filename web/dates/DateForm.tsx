@@ -1,0 +1,290 @@
+import { useState, type FormEvent } from "react";
+import { useNavigate, useParams, useSearchParams } from "react-router";
+import type { DatePage as DateShown, DateWhen } from "@amigo/contract/dates";
+import { addDays } from "@amigo/core/calendar/when";
+import {
+  useChangeDateMutation,
+  useDatePreviewQuery,
+  useDateQuery,
+  useMakeDateMutation,
+} from "../data/dates";
+import { useMe } from "../data/me";
+import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { DayField } from "../ui/DayField";
+import { Field } from "../ui/Field";
+import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
+import { Warn } from "../ui/Signs";
+import { today } from "../ui/time";
+import { ListsField } from "./ListsField";
+import { repeatChoice, repeatOf, REPEATS, type RepeatChoice } from "./whenWords";
+
+/** A new date. */
+export function NewDatePage() {
+  const me = useMe();
+  const [search] = useSearchParams();
+  const first = addDays(today(me.timeZone), 7);
+  const list = search.get("list");
+  return (
+    <>
+      <PageHead title={t("dates.makeADate")} line={t("dates.itGoesToEverybodysCalendar")} />
+      <DateForm
+        draft={{
+          title: "",
+          text: "",
+          place: "",
+          link: "",
+          when: { allDay: false, from: `${first}T18:00`, until: `${first}T19:00` },
+          repeat: "never",
+          repeatUntil: "",
+          answerUntil: "",
+          lists: list === null ? [] : [list],
+        }}
+      />
+    </>
+  );
+}
+
+/** A date that is changed. */
+export function EditDatePage() {
+  const { id = "" } = useParams();
+  const { data: date, error } = useDateQuery(id);
+  if (error !== undefined) return <FaultPage error={error} />;
+  if (date === undefined) return <Loading what={t("dates.theDate")} />;
+  return (
+    <>
+      <PageHead title={t("dates.changeDate", { title: date.title })} />
+      <DateForm draft={draftOf(date)} of={{ id, sequence: date.sequence }} />
+    </>
+  );
+}
+
+interface DateDraft {
+  title: string;
+  text: string;
+  place: string;
+  link: string;
+  when: DateWhen;
+  repeat: RepeatChoice;
+  repeatUntil: string;
+  answerUntil: string;
+  lists: string[];
+}
+
+function draftOf({
+  title,
+  text,
+  place,
+  link,
+  when,
+  repeat,
+  answerUntil,
+  lists,
+}: DateShown): DateDraft {
+  return {
+    title,
+    text,
+    place,
+    link,
+    when,
+    repeat: repeatChoice(repeat),
+    repeatUntil: repeat?.until ?? "",
+    answerUntil,
+    lists: lists.map(({ id }) => id),
+  };
+}
+
+function DateForm({
+  draft: first,
+  of,
+}: {
+  draft: DateDraft;
+  of?: { id: string; sequence: number };
+}) {
+  const navigate = useNavigate();
+  const [draft, setDraft] = useState(first);
+  const [make, making] = useMakeDateMutation();
+  const [change, changing] = useChangeDateMutation();
+  const { data: preview } = useDatePreviewQuery(draft.lists, { skip: draft.lists.length === 0 });
+  const set = (part: Partial<DateDraft>): void => setDraft({ ...draft, ...part });
+  const addresses = preview?.addresses ?? 0;
+  const refused = draft.lists.length === 0 ? [] : (preview?.refused ?? []);
+  const submit = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    const { repeat, repeatUntil, ...rest } = draft;
+    const content = { ...rest, repeat: repeatOf(repeat, repeatUntil) };
+    const done = await (of === undefined ? make(content) : change({ ...of, ...content }));
+    if (done.error === undefined) void navigate(`/dates/${done.data.id}`);
+  };
+  return (
+    <Panel className="max-w-3xl p-3 md:p-4">
+      <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
+        <Field
+          label={t("dates.title")}
+          required
+          maxLength={200}
+          value={draft.title}
+          onChange={(event) => set({ title: event.target.value })}
+        />
+        <ListsField chosen={draft.lists} onChange={(lists) => set({ lists })} />
+        {refused.map((sentence) => (
+          <p key={sentence} role="alert" className="text-[13px]">
+            <Warn>{sentence}</Warn>
+          </p>
+        ))}
+        <WhenFields when={draft.when} onChange={(when) => set({ when })} />
+        <RepeatFields draft={draft} set={set} />
+        <div className="grid gap-3 md:grid-cols-2">
+          <Field
+            label={t("dates.place")}
+            maxLength={200}
+            value={draft.place}
+            onChange={(event) => set({ place: event.target.value })}
+          />
+          <Field
+            label={t("dates.linkToMeet")}
+            type="url"
+            maxLength={1000}
+            value={draft.link}
+            onChange={(event) => set({ link: event.target.value })}
+          />
+        </div>
+        <TextField value={draft.text} onChange={(text) => set({ text })} />
+        <DayField
+          label={t("dates.answerWantedBy")}
+          help={t("dates.answerWantedHelp")}
+          value={draft.answerUntil}
+          onChange={(answerUntil) => set({ answerUntil })}
+          className="md:w-1/2"
+        />
+        <div className="flex flex-wrap items-center gap-3">
+          <Button
+            type="submit"
+            look="go"
+            disabled={
+              making.isLoading || changing.isLoading || addresses === 0 || refused.length > 0
+            }
+          >
+            {of === undefined
+              ? t("dates.inviteAddresses", { addresses })
+              : t("dates.saveAndTell", { addresses })}
+          </Button>
+          {of !== undefined && (
+            <span className="text-[13px] text-ink-2">{t("dates.mailOnlyIfItMatters")}</span>
+          )}
+        </div>
+        <FaultLine error={making.error ?? changing.error} />
+      </form>
+    </Panel>
+  );
+}
+
+function WhenFields({ when, onChange }: { when: DateWhen; onChange: (when: DateWhen) => void }) {
+  const move = (from: string): void => {
+    if (from === "") return;
+    // The end moves along, so that it stays as long as it was.
+    const long = Date.parse(`${when.until}Z`) - Date.parse(`${when.from}Z`);
+    const until = new Date(Date.parse(`${from}Z`) + (Number.isNaN(long) ? 0 : long))
+      .toISOString()
+      .slice(0, from.length);
+    onChange({ ...when, from, until });
+  };
+  const shift = (allDay: boolean): void =>
+    onChange(
+      allDay
+        ? { allDay, from: when.from.slice(0, 10), until: when.until.slice(0, 10) }
+        : { allDay, from: `${when.from}T18:00`, until: `${when.until}T19:00` },
+    );
+  return (
+    <div className="grid items-start gap-3 md:grid-cols-[1fr_1fr_auto]">
+      <DayField
+        label={t("dates.begins")}
+        required
+        withTime={!when.allDay}
+        value={when.from}
+        onChange={move}
+      />
+      <DayField
+        label={when.allDay ? t("dates.lastDay") : t("dates.ends")}
+        required
+        withTime={!when.allDay}
+        min={when.from.slice(0, 10)}
+        value={when.until}
+        onChange={(until) => {
+          if (until !== "") onChange({ ...when, until });
+        }}
+      />
+      <label className="flex items-center gap-2 md:mt-7">
+        <input
+          type="checkbox"
+          checked={when.allDay}
+          onChange={(event) => shift(event.target.checked)}
+        />
+        {t("dates.wholeDays")}
+      </label>
+    </div>
+  );
+}
+
+const REPEAT_WORDS: Record<RepeatChoice, string> = {
+  never: t("dates.once"),
+  week: t("dates.everyWeek"),
+  "two weeks": t("dates.everyTwoWeeks"),
+  month: t("dates.everyMonth"),
+  "month by weekday": t("dates.everyMonthByWeekday"),
+};
+
+function RepeatFields({
+  draft,
+  set,
+}: {
+  draft: DateDraft;
+  set: (part: Partial<DateDraft>) => void;
+}) {
+  return (
+    <div className="grid items-start gap-3 md:grid-cols-2">
+      <div>
+        <p className="mb-1 text-[13px] font-[560]">{t("dates.howOften")}</p>
+        <Choice
+          label={t("dates.howOften")}
+          value={draft.repeat}
+          options={REPEATS.map((value) => ({ value, name: REPEAT_WORDS[value] }))}
+          onChange={(repeat) =>
+            set({
+              repeat,
+              repeatUntil:
+                draft.repeatUntil === ""
+                  ? addDays(draft.when.from.slice(0, 10), 90)
+                  : draft.repeatUntil,
+            })
+          }
+        />
+      </div>
+      {draft.repeat !== "never" && (
+        <DayField
+          label={t("dates.repeatedUntil")}
+          required
+          min={draft.when.from.slice(0, 10)}
+          value={draft.repeatUntil}
+          onChange={(repeatUntil) => set({ repeatUntil })}
+        />
+      )}
+    </div>
+  );
+}
+
+function TextField({ value, onChange }: { value: string; onChange: (text: string) => void }) {
+  return (
+    <label className="block">
+      <span className="mb-1 block text-[13px] font-[560]">{t("dates.description")}</span>
+      <textarea
+        rows={4}
+        maxLength={4000}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className="w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 hover:border-ink-3"
+      />
+    </label>
+  );
+}
