@@ -98,6 +98,11 @@ test("every page of a house in use fits every screen, without a finding of axe-c
   await person.type("Text", "Please bring indoor shoes.");
   await person.click("button", "Send to");
   await person.see("heading", "Shoes");
+  await person.go(`/dates/new?list=${list}`);
+  await person.type("Title", "Autumn show");
+  await person.click("button", "Invite ");
+  await person.see("heading", "Who comes");
+  const date = await firstOf("/api/dates", /"id":"([0-9a-f-]{36})"/);
   const form = await firstOf("/api/forms", /"id":"([0-9a-f-]{36})"/);
   const intake = await firstOf("/api/intakes", /"id":"([0-9a-f-]{36})"/);
   const post = await firstOf("/api/posts", /"id":"([0-9a-f-]{36})"/);
@@ -117,6 +122,10 @@ test("every page of a house in use fits every screen, without a finding of axe-c
     ["/people?show=left", "People"],
     [`/people/${student}`, "Mirela Achterberg"],
     [`/sources/${source}`, "Sources"],
+    ["/dates", "Dates"],
+    ["/dates/new", "Make a date"],
+    [`/dates/${date}`, "Autumn show"],
+    [`/dates/${date}/change`, "Change"],
     ["/mail?show=drafts", "Mail"],
     ["/mail?show=private", "Mail"],
     ["/mail/write", "Write"],

@@ -1,5 +1,6 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
+import { sql } from "drizzle-orm";
 import { Key } from "selenium-webdriver";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { Person } from "./browser";
@@ -92,6 +93,22 @@ await juno.chord(Key.CONTROL, Key.ENTER);
 await juno.read("delivered");
 await juno.driver.wait(async () => /\d\d delivered/.test(await juno.text()), 20_000);
 await picture("post");
+await juno.go("/dates/new");
+await juno.type("Title", "Dress rehearsal");
+for (const words of ["trapeze two guard", "wire walk guard"]) {
+  await juno.type("Lists to invite", words);
+  await juno.see("option", words.startsWith("trapeze") ? "Trapeze Two" : "Wire Walk");
+  await juno.press(Key.ENTER);
+}
+await juno.type("Place", "Mill Loft");
+await juno.type("Description", "Please come in costume. Doors open a quarter of an hour before.");
+await juno.click("button", "Invite ");
+await juno.see("tab", "Not answered");
+await answerInvitations();
+await juno.see("tab", "Maybe (5)");
+await juno.click("tab", "Come");
+await juno.read("With grandparents");
+await picture("date");
 await juno.go("/reach");
 await juno.read("mail has stopped");
 await picture("reach");
@@ -229,7 +246,6 @@ await phone.click("button", "Find", true);
 await phone.press("trapeze guard");
 await phone.click("option", "Trapeze Two, guardians");
 await phone.read("Reason");
-await onPhone("list");
 await phone.click("button", "Write to");
 await phone.read("addresses in");
 await phone.type("Subject", "No class on Friday");
@@ -260,3 +276,20 @@ await pavel.picture(new URL("member.png", folder));
 await pavel.close();
 
 await stack.close();
+
+/** Answers invitations as families do: most come, some with a word. */
+async function answerInvitations(): Promise<void> {
+  const { rows } = await stack.amigo.context.db.execute<{ token: string }>(
+    sql`select token from calendar_guest order by address limit 38`,
+  );
+  for (const [index, { token }] of rows.entries())
+    await fetch(`${stack.url}/date/${token}`, {
+      method: "POST",
+      body: new URLSearchParams({
+        answer: index % 7 === 3 ? "no" : index % 7 === 5 ? "maybe" : "yes",
+        people: String((index % 4) + 1),
+        word:
+          index === 1 ? "With grandparents" : index === 8 ? "We come straight from school." : "",
+      }),
+    });
+}

@@ -77,6 +77,8 @@ export async function mailGuest(
     text: textOf({ date, list, house, url, now }, guest),
     domain: house.listDomain,
     automatic: { inReplyTo: undefined },
+    // A person's answer goes to people; only a calendar program's goes to the organiser's address.
+    replyTo: `${list.name}+leads@${house.listDomain}`,
     calendar: { method, content },
   });
   await queueNote(tx, raw, messageId, guest.address, "post");

@@ -1,0 +1,133 @@
+import { simpleParser } from "mailparser";
+import nodemailer from "nodemailer";
+import { Key } from "selenium-webdriver";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import type { OpenedLetter } from "@amigo/mailtown/mailboxes";
+import { Person, WAIT } from "./browser";
+import { beginWithRoster, openHouse } from "./openHouse";
+
+const house = openHouse();
+const juno = (): Person => house.person;
+const CLEO = "cleodunmore89@fernpost.example";
+const ANA = "anadarcy17@fernpost.example";
+let phone: Person;
+
+beforeAll(async () => {
+  phone = await Person.open(house.stack.url);
+  await phone.narrow(360, 740);
+});
+afterAll(() => phone?.close());
+
+/** Waits for a letter whose subject begins with some words. */
+async function letter(mailbox: string, subject: string): Promise<OpenedLetter> {
+  let found: OpenedLetter | undefined;
+  await phone.driver.wait(
+    async () => {
+      found = (await house.stack.town.boxes.lettersOf(mailbox)).find((one) =>
+        one.subject.startsWith(subject),
+      );
+      return found !== undefined;
+    },
+    WAIT,
+    `no letter in ${mailbox} begins with "${subject}"`,
+  );
+  if (found === undefined) throw new Error("no letter");
+  return found;
+}
+
+describe("a rehearsal for two classes", () => {
+  test("is made by keys: lists found by a word, the number of addresses on the button", async () => {
+    await beginWithRoster(juno());
+    await juno().go("/dates");
+    await juno().read("No dates to come");
+    await juno().tabTo("Make a date");
+    await juno().press(Key.ENTER);
+    await juno().see("heading", "Make a date");
+    await juno().type("Title", "Dress rehearsal");
+    await juno().press(Key.TAB);
+    for (const words of ["trapeze two guard", "wire walk guard"]) {
+      await juno().press(...words);
+      await juno().see("option", words.startsWith("trapeze") ? "Trapeze Two" : "Wire Walk");
+      await juno().press(Key.ENTER);
+    }
+    await juno().see("button", "Remove Wire Walk");
+    await juno().type("Place", "Mill Loft");
+    expect(await juno().findings()).toEqual([]);
+    await juno().tabTo("Invite ");
+    expect(await juno().focused()).toMatch(/^Invite \d{2,3} addresses$/);
+    await juno().press(Key.ENTER);
+    await juno().see("heading", "Who comes");
+    await juno().see("tab", "Not answered");
+    expect(await juno().findings()).toEqual([]);
+  });
+
+  test("a family says on a phone that three of them come, without an account", async () => {
+    const { text } = await letter(CLEO, "Invitation: Dress rehearsal");
+    expect(text).toContain("Mill Loft");
+    const [path = ""] = /\/date\/[a-z0-9]+\?answer=yes/.exec(text) ?? [];
+    await phone.go(path);
+    await phone.see("heading", "Dress rehearsal");
+    expect(await phone.findings()).toEqual([]);
+    expect(await phone.misfits()).toEqual([]);
+    await phone.type("How many of you?", "3");
+    await phone.type("A note", "With the twins");
+    await phone.click("button", "Send answer");
+    await phone.read("Yes, I'll come");
+    await juno().see("tab", "Come (1)");
+    await juno().click("tab", "Come");
+    await juno().read("With the twins");
+    await juno().read("3 people");
+  });
+
+  test("a calendar program answers by mail, and its answer counts", async () => {
+    const { id } = await letter(ANA, "Invitation: Dress rehearsal");
+    const { raw } = (await house.stack.town.boxes.letter(id)) ?? {};
+    const mail = await simpleParser(Buffer.from(raw ?? ""));
+    const calendar = (mail.attachments[0]?.content.toString() ?? "").replace(/\r?\n[ \t]/g, "");
+    const [, uid = ""] = /^UID:(.+?)\r?$/m.exec(calendar) ?? [];
+    const [, organiser = ""] = /^ORGANIZER.*mailto:(.+?)\r?$/m.exec(calendar) ?? [];
+    const transport = nodemailer.createTransport({
+      host: "127.0.0.1",
+      port: house.stack.amigo.ports.incoming,
+      ignoreTLS: true,
+    });
+    await transport.sendMail({
+      from: ANA,
+      to: organiser,
+      subject: "Declined: Dress rehearsal",
+      text: "Ana has declined.",
+      icalEvent: {
+        method: "REPLY",
+        content: `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nMETHOD:REPLY\r\nBEGIN:VEVENT\r\nUID:${uid}\r\nATTENDEE;PARTSTAT=DECLINED:mailto:${ANA}\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n`,
+      },
+    });
+    transport.close();
+    await juno().see("tab", "Can't (1)");
+  });
+
+  test("moved to another place, it is told to those who were invited", async () => {
+    await juno().click("button", "Change");
+    await juno().type("Place", "Big Barn");
+    await juno().click("button", "Save, and tell");
+    await juno().read("Big Barn");
+    expect((await letter(CLEO, "Changed: Dress rehearsal")).text).toContain("the place");
+  });
+
+  test("is found among the dates with its answers, on a phone, too", async () => {
+    await juno().go("/dates");
+    await juno().see("link", "Dress rehearsal");
+    await juno().emulate(360, 740, "light");
+    expect(await juno().misfits()).toEqual([]);
+    expect(await juno().findings()).toEqual([]);
+    await juno().emulate(1280, 800, "light");
+  });
+
+  test("called off, it tells everybody why", async () => {
+    await juno().click("link", "Dress rehearsal");
+    await juno().click("button", "Call off");
+    await juno().type("Reason", "The roof leaks.");
+    await juno().click("button", "Call off and tell");
+    await juno().read("This date was called off. The roof leaks.");
+    expect((await letter(CLEO, "Called off: Dress rehearsal")).text).toContain("The roof leaks.");
+  });
+});
