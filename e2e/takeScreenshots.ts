@@ -103,7 +103,7 @@ for (const words of ["trapeze two guard", "wire walk guard"]) {
 await juno.type("Place", "Mill Loft");
 await juno.type("Description", "Please come in costume. Doors open a quarter of an hour before.");
 await juno.click("button", "Invite ");
-await juno.see("tab", "Not answered");
+await juno.driver.wait(async () => /[5-9]\d not answered/.test(await juno.text()), 30_000);
 await answerInvitations();
 await juno.see("tab", "Maybe (5)");
 await juno.click("tab", "Come");

@@ -104,6 +104,8 @@ function Guests({ date }: { date: DateShown }) {
   const { counts } = date;
   const group = shown ?? (counts.yes > 0 ? "yes" : "silent");
   const guests = date.guests.filter(({ answer }) => (answer ?? "silent") === group);
+  const isBeginning =
+    !date.isCancelled && counts.yes + counts.maybe + counts.no + counts.silent === 0;
   return (
     <Panel className="px-[18px] py-3.5">
       <h2 className="mb-2">{t("dates.whoComes")}</h2>
@@ -123,7 +125,9 @@ function Guests({ date }: { date: DateShown }) {
         onChange={(value) => setShown(value as Group)}
       />
       {guests.length === 0 ? (
-        <p className="py-3 text-ink-2">{t("dates.nobodyHere")}</p>
+        <p role="status" className="py-3 text-ink-2">
+          {isBeginning ? t("dates.invitationsAreOnTheirWay") : t("dates.nobodyHere")}
+        </p>
       ) : (
         <ul>
           {guests.map((guest) => (
