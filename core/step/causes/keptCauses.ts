@@ -14,7 +14,7 @@ export function keptCauses(adds: readonly Fact[], removes: readonly Fact[]): Cau
     });
     return [
       {
-        key: `kept ${fact.subject} ${fact.ref} ${ends ? "ends" : "begins"} ${lastDay}`,
+        key: `kept ${fact.subject} ${fact.ref} ${side} ${ends ? "ends" : "begins"} ${lastDay}`,
         kind: ends ? "expired" : "corrected",
         subject: fact.subject,
         title: fact.ref,

@@ -40,6 +40,7 @@ type Facts = Pick<Cause, "adds" | "removes">;
 const RECIPE_WORDS: readonly (keyof RecipeValue)[] = [
   "name",
   "label",
+  "position",
   "each",
   "condition",
   "audience",
@@ -166,10 +167,11 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
         ]
       : [],
   );
-  const isNew =
-    list?.recipe === undefined &&
-    before?.get("title") === undefined &&
-    now?.get("title") !== undefined;
+  const isSingle = list?.recipe === undefined;
+  const wasThere = before?.get("title") !== undefined;
+  const isThere = now?.get("title") !== undefined;
+  const isNew = isSingle && !wasThere && isThere;
+  const isGone = isSingle && wasThere && !isThere;
   const aliases = facts.adds.flatMap((fact) =>
     fact.kind === "alias"
       ? [message("step.aliasLeads", { name: fact.ref, until: { day: fact.value } })]
@@ -178,9 +180,11 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
   const said = [...allowed, ...words, ...aliases];
   const detail = isNew
     ? message("step.newList", { audience: now?.get("audience") })
-    : said.length === 0
-      ? message("step.aliasEnded")
-      : each(said, "comma");
+    : isGone
+      ? message("step.listGone")
+      : said.length === 0
+        ? message("step.aliasEnded")
+        : each(said, "comma");
   const ends =
     facts.adds.length === 0 &&
     facts.removes.length > 0 &&
@@ -199,10 +203,11 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
 
 /** What has changed, as a part of the key by which a decision is remembered: nothing that depends on a language. */
 function keyOf({ adds, removes }: Facts): string {
-  const told = [...adds, ...removes].map(
-    (fact) => `${factKey(fact)} ${"value" in fact ? JSON.stringify(fact.value) : ""}`,
-  );
-  return hash(told.sort().join("\n"));
+  const told = (sign: string, facts: readonly Fact[]): string[] =>
+    facts.map(
+      (fact) => `${sign} ${factKey(fact)} ${"value" in fact ? JSON.stringify(fact.value) : ""}`,
+    );
+  return hash([...told("+", adds), ...told("-", removes)].sort().join("\n"));
 }
 
 /** Messages without those that say the same again. */
@@ -228,25 +233,30 @@ function rulesCause(subject: string, facts: Facts): Cause {
     preset?.kind === "preset"
       ? message("step.presetTitle", { name: preset.value.name })
       : message("step.houseRules");
-  const words = onceEach(
+  const bounds = onceEach(
     [...facts.adds, ...facts.removes].flatMap((fact) => {
-      if (fact.kind === "bound") {
-        const [kind = "", rule = ""] = fact.ref.split(" ");
-        return [
-          message("step.boundOf", {
-            rule: ALL_RULES[rule as RuleId].words,
-            lists: kindWords(kind as ListKind),
-          }),
-        ];
-      }
-      return fact.kind === "invariant"
-        ? [message("step.invariant", { rule: fact.ref, ends: facts.adds.includes(fact) })]
-        : [];
+      if (fact.kind !== "bound") return [];
+      const [kind = "", rule = ""] = fact.ref.split(" ");
+      return [
+        message("step.boundOf", {
+          rule: ALL_RULES[rule as RuleId].words,
+          lists: kindWords(kind as ListKind),
+        }),
+      ];
     }),
   );
+  const invariants = [...facts.adds, ...facts.removes].flatMap((fact) =>
+    fact.kind === "invariant"
+      ? [message("step.invariant", { rule: fact.ref, ends: facts.adds.includes(fact) })]
+      : [],
+  );
+  const words = [
+    ...(bounds.length > 0 ? [message("step.changed", { what: each(bounds) })] : []),
+    ...invariants,
+  ];
   const detail =
     preset === undefined
-      ? message("step.changed", { what: each(words) })
+      ? each(words, "comma")
       : facts.adds.length === 0
         ? message("step.presetGone")
         : facts.removes.length === 0
