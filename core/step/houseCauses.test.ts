@@ -2,6 +2,7 @@ import { describe, expect, test } from "vitest";
 import { said, say } from "@amigo/language/say";
 import { factKey, type Fact } from "../facts/fact";
 import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
+import type { RecipeValue } from "../lists/recipe";
 import { origin, smallHouse } from "../testing/smallHouse";
 import { findCauses } from "./findCauses";
 
@@ -19,7 +20,11 @@ const TRAPEZE = "1:class:trapeze two";
 const CREW = "0b0e7a52-1111-4000-8000-000000000001";
 
 const friends = (more: object = {}): Fact =>
-  fact("recipe:99", "recipe", "", { ...RECIPES[0]?.value, name: "Friends", ...more });
+  fact("recipe:99", "recipe", "", {
+    ...(RECIPES[0]?.value as RecipeValue),
+    name: "Friends",
+    ...more,
+  });
 const short = (value: string): Fact => fact("short:wire walk", "short", "", value);
 const bound = (ref: string): Fact => fact("house", "bound", ref, { allowed: "any", usual: "any" });
 const off = fact("house", "invariant", "replies go somewhere", "off");

@@ -90,13 +90,20 @@ export function planRound(
   return { changes, members, index };
 }
 
-/** Everybody whose lists a cause can change: its people, and everybody tied to them; with a class, whoever may coach it. */
+/**
+ * Everybody whose lists a cause can change: its people, and everybody tied to them; with a class, whoever may coach it and
+ * whoever is in it, for they are at its site.
+ */
 function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
   const touched = new Set<string>();
   for (const fact of [...cause.adds, ...cause.removes]) {
     if (fact.kind === "cohort" || fact.kind === "kept") {
       for (const person of index.people.values())
-        if (fact.kind === "cohort" ? person.role === "staff" : person.addresses.has(fact.ref))
+        if (
+          fact.kind === "kept"
+            ? person.addresses.has(fact.ref)
+            : person.role === "staff" || person.cohorts.has(fact.subject)
+        )
           touched.add(person.id);
       continue;
     }
