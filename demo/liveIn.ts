@@ -5,17 +5,10 @@ import { join } from "node:path";
 import { planOf } from "@amigo/core/sheet/readingPlan";
 import { readTables } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
+import { makeDates } from "./makeDates";
 import { SAMPLES_FOLDER } from "./samples";
+import { until, type Ask, type DemoHouse } from "./running";
 
-/** Where the demo house and its Mailtown answer. */
-export interface DemoHouse {
-  /** The address of the pages, without a slash at its end. */
-  url: string;
-  mailtown: string;
-}
-
-/** How long something that happens in the background may take, in milliseconds. */
-const PATIENCE = 60_000;
 const FULL = "aholloway@mailhaven.example";
 const GONE = "cingleby@lettr.example";
 
@@ -70,8 +63,8 @@ const ADDITIONS = [
 
 /**
  * Lets the demo house live through the first weeks of its season, by the same requests that its people would make: a roster
- * in step, posts with their deliveries, an address that is full and one that is gone, a held mail, a sheet of additions, a form
- * with answers, and at last a week's changes that wait to be reviewed.
+ * in step, posts with their deliveries, an address that is full and one that is gone, dates with answers, a held mail, a sheet of
+ * additions, a form with answers, and at last a week's changes that wait to be reviewed.
  *
  * @param tell hears what is being done, in a few words
  */
@@ -103,6 +96,8 @@ export async function liveIn(house: DemoHouse, tell: (what: string) => void): Pr
       text,
       key: randomUUID(),
     });
+  tell("Families are invited to dates");
+  await makeDates(house, juno, listOf);
   tell("Families answer a form");
   await fillForm(house, juno);
   tell("Colleagues propose people");
@@ -118,8 +113,6 @@ export async function liveIn(house: DemoHouse, tell: (what: string) => void): Pr
     return held.length > 0 ? true : undefined;
   });
 }
-
-type Ask = <Answer>(method: string, path: string, body?: unknown) => Promise<Answer>;
 
 async function signIn({ url }: DemoHouse, email: string): Promise<Ask> {
   let cookie = "";
@@ -284,16 +277,4 @@ async function behave({ mailtown }: DemoHouse, address: string, behaviour: strin
     redirect: "manual",
     body: new URLSearchParams({ behaviour }),
   });
-}
-
-/** Asks again and again until there is an answer. */
-async function until<Answer>(ask: () => Promise<Answer | undefined>): Promise<Answer> {
-  for (const ends = Date.now() + PATIENCE; Date.now() < ends;) {
-    const answer = await ask();
-    if (answer !== undefined) return answer;
-    await new Promise((resolve) => {
-      setTimeout(resolve, 100);
-    });
-  }
-  throw new Error("The demo house took too long.");
 }
