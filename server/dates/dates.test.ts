@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import ICAL from "ical.js";
 import { simpleParser, type ParsedMail } from "mailparser";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
@@ -371,6 +372,51 @@ describe("who may", () => {
     ]);
     expect(counts.silent).toBe(2);
     expect(shown.map(({ title }) => title).join()).not.toContain("Juggling");
+  });
+
+  test("whoever may write to all of its lists may change it, and loses none of them by it", async () => {
+    const odile = await house.signIn(ODILE);
+    const { db } = house.amigo.context;
+    const id = await make({ title: "Shared", lists: [trapeze(), juggling()] });
+    await got("Invitation: Shared", 3);
+    const rules = { findable: "staff", writers: "inside", roster: "leads" };
+    await db.execute(
+      sql`update list set rules = rules || ${JSON.stringify(rules)}::jsonb where id = ${juggling()}`,
+    );
+    const page = await pageOf(id, odile);
+    expect(page.mayChange).toBe(true);
+    expect(page.lists.map((list) => list.id).sort()).toEqual([trapeze(), juggling()].sort());
+    expect(page.guests.map(({ address }) => address)).not.toContain("pine@oakmail.example");
+    const body = {
+      ...contentOf({ title: "Shared", place: "Tent", lists: page.lists.map((list) => list.id) }),
+      sequence: page.sequence,
+    };
+    mailed = house.sink.mails.length;
+    expect((await odile.ask("PUT", `/api/dates/${id}`, body)).status).toBe(200);
+    expect((await got("Changed: Shared", 3)).has("pine@oakmail.example")).toBe(true);
+  });
+
+  test("what a family was invited to, and said, is part of what can be handed to them", async () => {
+    await make({ title: "Kept" });
+    const token = (await got("Invitation: Kept", 2)).get("oak@oakmail.example")?.token ?? "";
+    await fetch(`${house.url}/date/${token}`, {
+      method: "POST",
+      body: new URLSearchParams({ answer: "no", word: "We are away" }),
+    });
+    const { body } = await juno.ask<{ families: { people: { id: string; name: string }[] }[] }>(
+      "GET",
+      "/api/people?q=robin oak",
+    );
+    const person = body.families
+      .flatMap(({ people }) => people)
+      .find(({ name }) => name === "Robin Oak");
+    const record = await juno.ask<{ invitations: unknown[] }>(
+      "GET",
+      `/api/people/${person?.id ?? ""}/record`,
+    );
+    expect(record.body.invitations).toContainEqual(
+      expect.objectContaining({ title: "Kept", answer: "no", word: "We are away" }),
+    );
   });
 
   test("a date of lists that somebody doesn't see isn't there for them", async () => {

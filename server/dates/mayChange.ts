@@ -1,6 +1,6 @@
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { refused, type Refused } from "../refused";
+import { refused, Refused } from "../refused";
 import { t } from "../texts/t";
 import { listIdsOf, type DateRow } from "./dateQueries";
 import { whomToInvite } from "./whomToInvite";
@@ -17,7 +17,7 @@ export async function mayChange(
 ): Promise<Refused | undefined> {
   if (date.accountId === caller.id || caller.role === "coordinator") return undefined;
   const found = await whomToInvite(db, caller, await listIdsOf(db, date.id));
-  return "status" in found || found.refused.length > 0
+  return found instanceof Refused || found.refused.length > 0
     ? refused(403, "date/others", t("dates.onlyItsMakerMayChangeIt"))
     : undefined;
 }

@@ -34,7 +34,9 @@ export async function showDate(
   const now = new Date();
   const row = await findDate(db, params.id, caller);
   if (row === undefined) throw notFound("date");
-  const [line] = await linesOf(db, caller, [row], now);
+  // Whoever may change it writes all its lists down again, so they see them all: each is one that they may write to.
+  const mayBeChanged = (await mayChange(db, caller, row)) === undefined;
+  const [line] = await linesOf(db, caller, [row], now, mayBeChanged);
   if (line === undefined) throw notFound("date");
   const guests = (await listGuests(db, [row.id], caller)).filter(({ isSeen }) => isSeen);
   const names = await namesOf(db, caller, row.id);
@@ -47,7 +49,7 @@ export async function showDate(
     madeBy: row.madeBy,
     reason: row.reason,
     sequence: row.sequence,
-    mayChange: row.cancelledAt === null && (await mayChange(db, caller, row)) === undefined,
+    mayChange: row.cancelledAt === null && mayBeChanged,
     next: coming(row, now).slice(0, NAMED).map(shown),
     guests: guests.map(({ address, answer, people, word, answeredAt }) => ({
       address,
@@ -65,6 +67,7 @@ async function linesOf(
   caller: Caller,
   rows: readonly DateRow[],
   now: Date,
+  withAllLists = false,
 ): Promise<DateLine[]> {
   if (rows.length === 0) return [];
   const ids = rows.map(({ id }) => id);
@@ -77,7 +80,9 @@ async function linesOf(
     when: shown(coming(row, now)[0] ?? row.when),
     repeat: row.repeat as DateLine["repeat"],
     lists: lists.flatMap(({ date, id, title, isSeen }) =>
-      date === row.id && (isSeen || row.accountId === caller.id) ? [{ id, title }] : [],
+      date === row.id && (isSeen || withAllLists || row.accountId === caller.id)
+        ? [{ id, title }]
+        : [],
     ),
     isCancelled: row.cancelledAt !== null,
     counts: count(guests.filter(({ date }) => date === row.id)),

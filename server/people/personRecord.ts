@@ -12,6 +12,7 @@ import {
   listRecordedRows,
   listRecordedPrivate,
   listRecordedBounces,
+  listRecordedInvitations,
 } from "./recordQueries";
 
 /** Everything that the house keeps of one person, of all seasons, for handing it to them. */
@@ -37,6 +38,7 @@ export async function personRecord(db: Queries, person: string) {
     formAnswers: of ? await listRecordedAnswers(db, addresses) : [],
     additions: of ? await listRecordedRows(db, addresses) : [],
     privateLists: await listRecordedPrivate(db, person),
+    invitations: of ? await listRecordedInvitations(db, addresses) : [],
     mailReturned: of ? await listRecordedBounces(db, addresses) : [],
   };
 }

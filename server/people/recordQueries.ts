@@ -1,4 +1,5 @@
 import { eq, or, sql, asc, inArray } from "drizzle-orm";
+import { calendarDate, calendarGuest } from "../db/schema/dates";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { delivery, bounce } from "../db/schema/deliveries";
@@ -167,5 +168,25 @@ export function listRecordedBounces(db: Queries, addresses: string[]) {
     .from(bounce)
     .where(inArray(bounce.address, addresses))
     .orderBy(asc(bounce.at))
+    .limit(MOST);
+}
+
+/** Lists the dates to which some addresses were invited, with what they answered. */
+export function listRecordedInvitations(db: Queries, addresses: readonly string[]) {
+  return db
+    .select({
+      address: calendarGuest.address,
+      title: calendarDate.title,
+      when: calendarDate.when,
+      told: calendarGuest.told,
+      answer: calendarGuest.answer,
+      people: calendarGuest.people,
+      word: calendarGuest.word,
+      answeredAt: calendarGuest.answeredAt,
+    })
+    .from(calendarGuest)
+    .innerJoin(calendarDate, eq(calendarDate.id, calendarGuest.dateId))
+    .where(inArray(calendarGuest.address, [...addresses]))
+    .orderBy(asc(calendarDate.firstAt))
     .limit(MOST);
 }
