@@ -100,6 +100,8 @@ describe("days on the house's clocks", () => {
     // The clocks change between this day's end and that of UTC's.
     ["2026-09-26", "Pacific/Auckland", "2026-09-26T11:59:59.999Z"],
     ["2027-04-03", "Pacific/Auckland", "2027-04-03T10:59:59.999Z"],
+    // Midnight is left out: the clocks go from 23:59 to 01:00.
+    ["2023-09-02", "America/Santiago", "2023-09-03T03:59:59.999Z"],
   ])("%s ends in %s at %s", (day, zone, instant) =>
     expect(instantAtEndOf(day, zone).toISOString()).toBe(instant),
   );
