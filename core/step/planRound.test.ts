@@ -180,7 +180,6 @@ describe("what a round does, whatever happens to a house", () => {
         );
         expect([told, held.sort()]).toEqual([told, placesIn(then).map((place) => [place, 1])]);
       }),
-      { numRuns: 300 },
     );
   });
 
@@ -201,7 +200,6 @@ describe("what a round does, whatever happens to a house", () => {
         planRound(before, findCauses(before, after(HOUSE, all)));
         expect([...before]).toEqual([...HOUSE]);
       }),
-      { numRuns: 30 },
     );
   });
 });
