@@ -15,7 +15,8 @@ import { notify } from "../events/events";
 import { record } from "../events/record";
 import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { refused, type Refused } from "../refused";
+import type { LoadedList } from "../membership/loadList";
+import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
 import {
   findDate,
@@ -46,10 +47,7 @@ export async function makeDate(
   { db }: Context,
   { body, caller }: Request<typeof postDate>,
 ): Promise<Answer<typeof postDate>> {
-  const { lists } = orRefuse(await needInvitable(db, caller, body.lists));
-  const [organiser] = lists;
-  if (organiser === undefined) throw notFound("list");
-  const times = orRefuse(timesOf(body, organiser.timeZone));
+  const { lists, organiser, times } = orRefuse(await prepare(db, caller, body));
   const id = randomUUID();
   await db.transaction(async (tx) => {
     await storeDate(
@@ -86,10 +84,7 @@ export async function changeDate(
 ): Promise<Answer<typeof putDate>> {
   const found = await findDate(db, params.id, caller);
   if (found === undefined) throw notFound("date");
-  const { lists } = orRefuse(await needInvitable(db, caller, body.lists));
-  const [organiser] = lists;
-  if (organiser === undefined) throw notFound("list");
-  const times = orRefuse(timesOf(body, organiser.timeZone));
+  const { lists, times } = orRefuse(await prepare(db, caller, body));
   await db.transaction(async (tx) => {
     const before = await lockDate(tx, params.id);
     if (before === undefined) throw notFound("date");
@@ -146,15 +141,28 @@ export async function cancelDate(
   return { done: true as const };
 }
 
+/** The lists that somebody invites with a date, the first of which is its organiser, and when the date is. */
+async function prepare(
+  db: Queries,
+  caller: Caller,
+  content: DateContent,
+): Promise<{ lists: LoadedList[]; organiser: LoadedList; times: Times } | Refused> {
+  const found = await needInvitable(db, caller, content.lists);
+  if (found instanceof Refused) return found;
+  const [organiser] = found.lists;
+  if (organiser === undefined) return noSuch("list");
+  const times = timesOf(content, organiser.timeZone);
+  return times instanceof Refused ? times : { lists: found.lists, organiser, times };
+}
+
 function contentOf({ title, text, place, link, repeat, answerUntil }: DateContent) {
   return { title, text, place, link, repeat, answerUntil };
 }
 
+type Times = Pick<DateRow, "when" | "firstAt" | "lastAt">;
+
 /** When a date is, by the house's clocks; refused where it can't be then. */
-function timesOf(
-  { when: wanted, repeat }: DateContent,
-  zone: string,
-): Pick<DateRow, "when" | "firstAt" | "lastAt"> | Refused {
+function timesOf({ when: wanted, repeat }: DateContent, zone: string): Times | Refused {
   const when: When = wanted.allDay ? wanted : { ...wanted, zone };
   if (endsTooEarly(when)) return refused(422, "date/end", t("dates.itEndsBeforeItBegins"), "when");
   const first = when.from.slice(0, 10);
