@@ -317,6 +317,11 @@ describe("a date stays in step", () => {
     await house.step(juno);
     const again = (await got("Invitation: Gala", 1)).get("elm@oakmail.example");
     expect(again?.token).toBeTruthy();
+    // Their calendar must not take the new invitation for an old one.
+    const cancelled = gone.get("elm@oakmail.example");
+    expect(Number(partOf(again, "sequence"))).toBeGreaterThanOrEqual(
+      Number(partOf(cancelled, "sequence")),
+    );
   });
 
   test("called off, it is told to everybody with the reason, and takes no answers", async () => {

@@ -63,8 +63,9 @@ export async function mailGuest(
   };
   const content = writeInvitation({
     method,
-    // A cancel has to be newer than what it takes back (RFC 5546, section 2.1.4).
-    date: method === "CANCEL" ? { ...about, sequence: about.sequence + 1 } : about,
+    // A date that is called off is a new state of it. One guest who is taken off may be invited again later: what is newer
+    // is then told by its time alone, or their calendar would take the new invitation for an old one (RFC 5546, section 2.1.5).
+    date: date.cancelledAt === null ? about : { ...about, sequence: about.sequence + 1 },
     organiser,
     guest: { name: "", address: guest.address },
     answer: guest.answer ?? undefined,

@@ -24,6 +24,7 @@ export async function keepGuestsInStep(
 ): Promise<number> {
   const house = await loadHouse(db);
   if (house === undefined) return 0;
+  const stopped = await loadStopped(db);
   let sent = 0;
   for (const id of await listOpenDates(db, now))
     for (let more = true; more;) {
@@ -31,7 +32,7 @@ export async function keepGuestsInStep(
         const found = await claimDate(tx, id);
         if (found === undefined) return 0;
         const { date, list } = found;
-        const due = (await whoIsToBeTold(tx, date)).slice(0, AT_ONCE);
+        const due = (await whoIsToBeTold(tx, date, stopped)).slice(0, AT_ONCE);
         if (due.length === 0) return 0;
         for (const guest of due)
           await mailGuest(tx, { date, list, house, url: settings.url, now }, guest);
@@ -56,8 +57,8 @@ export async function keepGuestsInStep(
 async function whoIsToBeTold(
   tx: Queries,
   date: { id: string; sequence: number; cancelledAt: Date | null },
+  stopped: ReadonlySet<string>,
 ): Promise<MailedGuest[]> {
-  const stopped = await loadStopped(tx);
   const wanted = new Set(
     date.cancelledAt === null ? await listInvitable(tx, await listIdsOf(tx, date.id)) : [],
   );

@@ -72,7 +72,7 @@ async function linesOf(
   if (rows.length === 0) return [];
   const ids = rows.map(({ id }) => id);
   const lists = await listListsOfDates(db, ids, caller);
-  const guests = await listGuests(db, ids, caller);
+  const guests = byDate(await listGuests(db, ids, caller));
   return rows.map((row) => ({
     id: row.id,
     title: row.title,
@@ -85,8 +85,18 @@ async function linesOf(
         : [],
     ),
     isCancelled: row.cancelledAt !== null,
-    counts: count(guests.filter(({ date }) => date === row.id)),
+    counts: count(guests.get(row.id) ?? []),
   }));
+}
+
+function byDate<Of extends { date: string }>(all: readonly Of[]): Map<string, Of[]> {
+  const found = new Map<string, Of[]>();
+  for (const one of all) {
+    const ofDate = found.get(one.date);
+    if (ofDate === undefined) found.set(one.date, [one]);
+    else ofDate.push(one);
+  }
+  return found;
 }
 
 /** The times of a date that aren't over. */
