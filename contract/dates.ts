@@ -41,17 +41,24 @@ export const DateContent = z
     repeat: DateRepeat.default(null),
     lists: z.array(z.uuid()).min(1, wrong("input.chooseAListToInvite")).max(20),
     answerUntil: z.union([z.literal(""), Day]).default(""),
+    /** How many people can come; null for any number. */
+    places: z.number().int().min(1).max(100_000).nullable().default(null),
+    /** How many days before it those who come are reminded; 0 is the morning of the day. */
+    reminders: z.array(z.number().int().min(0).max(60)).max(5).default([]),
   })
   .meta({ id: "DateContent" });
 export type DateContent = z.output<typeof DateContent>;
 
-/** What the invited say, as far as the asker sees who they are. */
+/** What the invited say, as far as the asker sees who they are. Each is an address. */
 export const DateCounts = z.object({
+  /** Those who come and have a place. */
   yes: z.number().int(),
   maybe: z.number().int(),
   no: z.number().int(),
   /** Those who haven't answered. */
   silent: z.number().int(),
+  /** Those who come if a place gets free. */
+  waiting: z.number().int(),
   /** How many people come with those who said yes. */
   people: z.number().int(),
 });
@@ -66,12 +73,33 @@ const Shown = z.object({
   /** Its lists that the asker sees. */
   lists: z.array(z.object({ id: z.string(), title: z.string() })),
   isCancelled: z.boolean(),
+  places: z.number().int().nullable(),
   counts: DateCounts,
 });
 
 /** One date of the list: where it is repeated, the next time. */
 export const DateLine = Shown.meta({ id: "DateLine" });
 export type DateLine = z.output<typeof DateLine>;
+
+/** Somebody who is invited, as far as the asker may know them. */
+export const DateGuest = z
+  .object({
+    address: z.string(),
+    name: z.string(),
+    /** Tells families apart, on this page alone. */
+    family: z.string(),
+    /** Those of the date's lists that they are on. */
+    lists: z.array(z.string()),
+    answer: z.enum(["yes", "no", "maybe"]).nullable(),
+    people: z.number().int(),
+    isWaiting: z.boolean(),
+    word: z.string(),
+    /** Another time that they propose. */
+    proposes: DateWhen.nullable(),
+    answeredAt: z.string().nullable(),
+  })
+  .meta({ id: "DateGuest" });
+export type DateGuest = z.output<typeof DateGuest>;
 
 export const DatePage = Shown.extend({
   text: z.string(),
@@ -82,18 +110,16 @@ export const DatePage = Shown.extend({
   sequence: z.number().int(),
   /** Whether the asker may change it or call it off. */
   mayChange: z.boolean(),
-  /** The days of its times that are still to come, at most a few. */
-  next: z.array(DateWhen),
-  guests: z.array(
-    z.object({
-      address: z.string(),
-      name: z.string(),
-      answer: z.enum(["yes", "no", "maybe"]).nullable(),
-      people: z.number().int(),
-      word: z.string(),
-      answeredAt: z.string().nullable(),
-    }),
-  ),
+  reminders: z.array(z.number().int()),
+  /** Its times that are still to come, at most a few, each with the day on which it was planned. */
+  next: z.array(z.object({ day: Day, when: DateWhen })),
+  /** Those of its times that don't take place, of a repeated date. */
+  dropped: z.array(Day),
+  guests: z.array(DateGuest),
+  /** How many families haven't answered by any of their addresses, and what these are: those who can be asked again. */
+  toAsk: z.object({ families: z.number().int(), addresses: z.number().int() }),
+  /** When guests were last asked again; null for never. */
+  askedAt: z.string().nullable(),
 }).meta({ id: "DatePage" });
 export type DatePage = z.output<typeof DatePage>;
 
@@ -148,4 +174,26 @@ export const postDateCancel = endpoint({
   params: Id,
   body: z.object({ reason: z.string().trim().max(500).default("") }),
   answer: z.object({ done: z.literal(true) }),
+});
+
+export const putDateTime = endpoint({
+  method: "put",
+  path: "/api/dates/{id}/times/{day}",
+  summary: "Move one time of a repeated date, drop it, or let it be as it was planned",
+  who: "make dates",
+  params: z.object({ id: z.uuid(), day: Day }),
+  body: z.object({
+    /** Another time; `dropped` where it doesn't take place, `planned` for as it was. */
+    to: z.union([DateWhen, z.enum(["dropped", "planned"])]),
+    sequence: z.number().int(),
+  }),
+  answer: z.object({ id: z.string() }),
+});
+export const postDateAskAgain = endpoint({
+  method: "post",
+  path: "/api/dates/{id}/ask-again",
+  summary: "Ask those families again that haven't answered, as far as the asker may know them",
+  who: "make dates",
+  params: Id,
+  answer: z.object({ addresses: z.number().int() }),
 });

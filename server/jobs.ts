@@ -3,6 +3,7 @@ import PgBoss from "pg-boss";
 import type { Context } from "./context";
 import type { Topic } from "./events/events";
 import { keepGuestsInStep } from "./dates/keepGuestsInStep";
+import { remindGuests } from "./dates/remindGuests";
 import { readForms } from "./forms/readForms";
 import { carryOutDue } from "./intakes/dueIntakes";
 import { sendGreetings } from "./notes/sendGreetings";
@@ -44,6 +45,7 @@ const RECURRING: readonly Recurring[] = [
     work: (context, now) => carryOutDue(context, now),
   },
   { name: "dates", cron: "* * * * *", within: 30, work: keepGuestsInStep },
+  { name: "date-reminders", cron: "* * * * *", within: 30, work: remindGuests },
   { name: "watchers", cron: "*/5 * * * *", within: 30, work: tellWatchers },
 ];
 

@@ -26,6 +26,7 @@ export const JOURNAL_ACTIONS = {
   "add rows": message("journal.addRows"),
   "make date": message("journal.makeDate"),
   "change date": message("journal.changeDate"),
+  "ask again": message("journal.askAgain"),
   "cancel date": message("journal.cancelDate"),
   "make form": message("journal.makeForm"),
   "change form": message("journal.changeForm"),

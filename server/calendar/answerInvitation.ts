@@ -1,12 +1,27 @@
 import type { Answer } from "@amigo/core/calendar/calendarDate";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { refused, type Refused } from "../refused";
+import { refused, Refused } from "../refused";
 import { t } from "../texts/t";
-import { storeAnswer, type Invited } from "./guestQueries";
+import {
+  findInvited,
+  listComers,
+  lockAnswers,
+  storeAnswer,
+  storeToldWaiting,
+  type Invited,
+} from "./guestQueries";
+import { shareSeats } from "./shareSeats";
 
 /** The most people whom one answer can speak for. */
 export const MOST_PEOPLE = 20;
+
+/** What a guest says to an invitation. */
+export interface Said {
+  answer: Answer;
+  people: number;
+  word: string;
+}
 
 /** Why an invitation can't be answered any more; undefined while it can. */
 export function whyOver({ guest, date }: Invited, now: Date): Refused | undefined {
@@ -18,20 +33,59 @@ export function whyOver({ guest, date }: Invited, now: Date): Refused | undefine
   return undefined;
 }
 
-/** Takes the answer of somebody who was invited. It can be changed until the date is over. */
+/**
+ * Takes the answer of somebody who was invited, within a transaction. It can be changed until the date is over. Where there are
+ * only so many places, whoever comes too late for one waits in line.
+ *
+ * @param isShown whether they see at once whether they have a place; else a mail tells them
+ * @returns the guest as they stand now, or why they can't answer
+ */
 export async function answerInvitation(
   tx: Queries,
-  invited: Invited,
-  said: { answer: Answer; people: number; word: string },
+  token: string,
+  said: Said,
+  isShown: boolean,
   now = new Date(),
-): Promise<Refused | undefined> {
+): Promise<Invited | Refused | undefined> {
+  const known = await findInvited(tx, token);
+  if (known === undefined) return undefined;
+  await lockAnswers(tx, known.date.id);
+  const invited = (await findInvited(tx, token)) ?? known;
   const over = whyOver(invited, now);
   if (over !== undefined) return over;
-  await storeAnswer(tx, invited.guest.id, {
+  const { guest, date } = invited;
+  const people = Math.min(MOST_PEOPLE, Math.max(1, said.people));
+  const comes = said.answer === "yes";
+  const cameBefore = guest.answer === "yes" && guest.comingSince !== null;
+  if (comes && cameBefore && !guest.isWaiting) {
+    const full = await whyFull(tx, date, people - guest.people);
+    if (full !== undefined) return full;
+  }
+  await storeAnswer(tx, guest.id, {
     answer: said.answer,
-    people: Math.min(MOST_PEOPLE, Math.max(1, said.people)),
+    people,
     word: said.word.slice(0, 500),
+    comingSince: !comes ? null : cameBefore ? guest.comingSince : now,
+    // Everybody new stands in line, from which those who fit are let in right after.
+    isWaiting: comes && (cameBefore ? guest.isWaiting : date.places !== null),
+    toldWaiting: comes && cameBefore ? guest.toldWaiting : null,
   });
+  await shareSeats(tx, date);
+  if (isShown && comes) await storeToldWaiting(tx, [guest.id]);
   await notify(tx, "dates");
-  return undefined;
+  return findInvited(tx, token);
+}
+
+/** Why somebody who has a place can't bring more people along; undefined where they can. */
+async function whyFull(
+  tx: Queries,
+  { id, places }: Invited["date"],
+  more: number,
+): Promise<Refused | undefined> {
+  if (places === null || more <= 0) return undefined;
+  const taken = (await listComers(tx, id))
+    .filter(({ isWaiting }) => !isWaiting)
+    .reduce((sum, { people }) => sum + people, 0);
+  const free = Math.max(0, places - taken);
+  return more <= free ? undefined : refused(409, "date/full", t("dates.onlySoManyFree", { free }));
 }

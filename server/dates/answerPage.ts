@@ -3,11 +3,13 @@ import { say } from "@amigo/language/say";
 import type { Answer } from "@amigo/core/calendar/calendarDate";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
 import { answerInvitation, MOST_PEOPLE, whyOver } from "../calendar/answerInvitation";
-import { findInvited, type Invited } from "../calendar/guestQueries";
+import { findInvited, storeRemind, type Invited } from "../calendar/guestQueries";
 import type { Context } from "../context";
+import { inTransaction } from "../db/inTransaction";
 import type { FileRequest } from "../http/handler";
 import { linkPage } from "../http/linkPage";
 import { readForm } from "../http/readForm";
+import { Refused } from "../refused";
 import { t } from "../texts/t";
 
 const ANSWERS = ["yes", "maybe", "no"] as const satisfies readonly Answer[];
@@ -30,33 +32,60 @@ export async function showAnswerPage(
   return http.html(page(invited, answerOf(http.req.query("answer"))));
 }
 
-/** Takes a guest's answer from their page. */
+/** Takes a guest's answer from their page, and when they want to be reminded. */
 export async function takeAnswerOfPage(
   { db }: Context,
   http: FileRequest<"/date/:token">,
 ): Promise<Response> {
-  const invited = await findInvited(db, http.req.param("token"));
-  if (invited === undefined) return http.html(gone(), 404);
+  const token = http.req.param("token");
+  const known = await findInvited(db, token);
+  if (known === undefined) return http.html(gone(), 404);
+  const { title } = known.date;
   const form = await readForm(http);
   const answer = answerOf(form.answer);
   if (answer === undefined)
-    return http.html(linkPage(invited.date.title, html`<p>${t("dates.chooseAnAnswer")}</p>`), 400);
-  const over = await answerInvitation(db, invited, {
-    answer,
-    people: Math.round(Number(form.people)) || 1,
-    word: (form.word ?? "").trim(),
+    return http.html(linkPage(title, html`<p>${t("dates.chooseAnAnswer")}</p>`), 400);
+  const taken = await inTransaction(db, async (tx) => {
+    const answered = await answerInvitation(
+      tx,
+      token,
+      {
+        answer,
+        people: Math.round(Number(form.people)) || 1,
+        word: (form.word ?? "").trim(),
+      },
+      true,
+    );
+    if (answered instanceof Refused || answered === undefined) return answered;
+    await storeRemind(tx, answered.guest.id, remindIn(form.remind));
+    return answered;
   });
-  if (over !== undefined)
-    return http.html(linkPage(invited.date.title, html`<p>${say(over.detail)}</p>`), 409);
+  if (taken === undefined) return http.html(gone(), 404);
+  if (taken instanceof Refused)
+    return http.html(linkPage(title, html`<p>${say(taken.detail)}</p>`), 409);
   return http.html(
     linkPage(
-      t("shared.thankYou"),
+      taken.guest.isWaiting ? t("dates.youAreInLine") : t("shared.thankYou"),
       html`<p>
-          ${t("dates.yourAnswerIs", { answer: t(WORDS[answer]), title: invited.date.title })}
+          ${
+            taken.guest.isWaiting
+              ? t("dates.youWait", { title })
+              : t("dates.yourAnswerIs", { answer: t(WORDS[answer]), title })
+          }
         </p>
         <p><a href="">${t("dates.changeYourAnswer")}</a></p>`,
     ),
   );
+}
+
+/** How many days before a date a guest can choose to be reminded. */
+const REMIND = [1, 3, 7] as const;
+
+/** The reminder that a guest has chosen: null for what the date has. */
+function remindIn(text: string | undefined): number[] | null {
+  if (text === "never") return [];
+  const days = REMIND.find((each) => String(each) === text);
+  return days === undefined ? null : [days];
 }
 
 function answerOf(text: string | undefined): Answer | undefined {
@@ -76,6 +105,7 @@ function page({ date, guest, list }: Invited, chosen: Answer | undefined) {
         ${date.link === "" ? "" : html`<br /><a href="${date.link}" rel="noreferrer">${date.link}</a>`}
       </p>
       ${date.text === "" ? "" : html`<pre>${date.text}</pre>`}
+      ${guest.isWaiting ? html`<p>${t("dates.youWait", { title: date.title })}</p>` : ""}
       <p>${t("dates.invitedBecause", { address: guest.address, list })}</p>
       <form method="post">
         <fieldset>
@@ -101,7 +131,45 @@ function page({ date, guest, list }: Invited, chosen: Answer | undefined) {
         <label
           >${t("dates.aWord")} <input name="word" maxlength="500" value="${guest.word}"
         /></label>
+        <label
+          >${t("dates.remindMe")}
+          <select name="remind">
+            ${remindChoices(date.reminders, guest.remind).map(
+              ({ value, name, isChosen }) =>
+                html`<option value="${value}" ${isChosen ? "selected" : ""}>${name}</option>`,
+            )}
+          </select></label
+        >
         <button>${t("dates.sendAnswer")}</button>
       </form>`,
   );
+}
+
+function remindChoices(
+  ofDate: readonly number[],
+  chosen: readonly number[] | null,
+): { value: string; name: string; isChosen: boolean }[] {
+  return [
+    {
+      value: "date",
+      name:
+        ofDate.length === 0
+          ? t("dates.remindNotPlanned")
+          : t("dates.remindAsPlanned", { days: ofDate.map((days) => daysBefore(days)).join(", ") }),
+      isChosen: chosen === null,
+    },
+    // Where nobody is reminded anyway there is nothing to switch off.
+    ...(ofDate.length === 0
+      ? []
+      : [{ value: "never", name: t("dates.remindNever"), isChosen: chosen?.length === 0 }]),
+    ...REMIND.map((days) => ({
+      value: String(days),
+      name: daysBefore(days),
+      isChosen: chosen?.[0] === days,
+    })),
+  ];
+}
+
+function daysBefore(days: number): string {
+  return t("dates.daysBefore", { days });
 }

@@ -83,8 +83,11 @@ export function listGuests(db: Queries, dates: readonly string[], caller: Caller
       address: calendarGuest.address,
       answer: calendarGuest.answer,
       people: calendarGuest.people,
+      isWaiting: calendarGuest.isWaiting,
       word: calendarGuest.word,
+      proposes: calendarGuest.proposes,
       answeredAt: calendarGuest.answeredAt,
+      chasedAt: calendarGuest.chasedAt,
       isSeen,
     })
     .from(calendarGuest)
@@ -138,4 +141,21 @@ export async function listInvitable(db: Queries, lists: readonly string[]): Prom
       ),
     );
   return rows.map(({ address }) => address).sort();
+}
+
+/** Lists which of a date's lists, of those that somebody sees, its guests are on. */
+export function listGuestsOnLists(db: Queries, date: string, caller: Caller) {
+  return db
+    .select({ address: membership.address, list: list.id })
+    .from(calendarDateList)
+    .innerJoin(list, eq(list.id, calendarDateList.listId))
+    .innerJoin(membership, eq(membership.listId, list.id))
+    .where(
+      and(
+        eq(calendarDateList.dateId, date),
+        isNull(membership.validUntil),
+        sql`${listsOf(caller)}`,
+      ),
+    )
+    .orderBy(asc(list.title));
 }

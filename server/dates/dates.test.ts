@@ -1,119 +1,47 @@
 import { sql } from "drizzle-orm";
-import ICAL from "ical.js";
-import { simpleParser, type ParsedMail } from "mailparser";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { DateContent, DateLine, DatePage } from "@amigo/contract/dates";
 import { addDays } from "@amigo/core/calendar/when";
 import {
-  JUNO,
-  ODILE,
-  RAVI,
-  startTestHouse,
-  until,
-  type Client,
-  type TestHouse,
-} from "../testing/testHouse";
+  dayFromNow,
+  HEAD,
+  partOf,
+  startDatesHouse,
+  student,
+  type DatesHouse,
+  type Got,
+} from "../testing/datesHouse";
+import { ODILE, RAVI, type Client, type TestHouse } from "../testing/testHouse";
 import { keepGuestsInStep } from "./keepGuestsInStep";
 
-const HEAD = "Student no.,Surname,First name,Site,Class,Coach,Parent 1,Email 1";
-const student = (number: number, surname: string, first: string, site: string, group: string) =>
-  `CW-${number},${surname},${first},${site},${group},,Robin ${surname},${surname.toLowerCase()}@oakmail.example`;
 const ROSTER = [
   student(1, "Oak", "Ida", "Mill Loft", "Trapeze Two"),
   student(2, "Elm", "Bram", "Mill Loft", "Trapeze Two"),
   student(3, "Pine", "Tove", "Big Barn", "Juggling One"),
 ];
-const TODAY = new Date().toISOString().slice(0, 10);
-const DAY = addDays(TODAY, 10);
+const TODAY = dayFromNow(0);
+const DAY = dayFromNow(10);
 
+let dates: DatesHouse;
 let house: TestHouse;
 let juno: Client;
 let source = "";
-const lists: Record<string, string> = {};
-let mailed = 0;
 
 beforeAll(async () => {
-  house = await startTestHouse();
-  juno = await house.signIn(JUNO);
-  ({ source } = await house.readLines(juno, [HEAD, ...ROSTER], { name: "Office" }));
-  await house.step(juno);
-  const all = await juno.ask<{ lists: { id: string; title: string }[] }>("GET", "/api/lists/all");
-  for (const { id, title } of all.body.lists) lists[title] = id;
+  dates = await startDatesHouse(ROSTER, DAY);
+  ({ house, juno, source } = dates);
 });
-afterAll(() => house.close());
-beforeEach(() => {
-  mailed = house.sink.mails.length;
-});
+afterAll(() => house?.close());
+beforeEach(() => dates.turnPage());
 
-const listOf = (words: RegExp): string => {
-  const [, id] = Object.entries(lists).find(([title]) => words.test(title)) ?? [];
-  if (id === undefined) throw new Error(`no list like ${words}: ${Object.keys(lists).join(", ")}`);
-  return id;
-};
-const trapeze = (): string => listOf(/Trapeze Two.*guardians/i);
-const juggling = (): string => listOf(/Juggling One.*guardians/i);
-
-const contentOf = (more: Partial<DateContent> = {}): DateContent => ({
-  title: "Rehearsal",
-  text: "Please bring indoor shoes.",
-  place: "Mill Loft",
-  link: "",
-  when: { allDay: false, from: `${DAY}T18:00`, until: `${DAY}T19:30` },
-  repeat: null,
-  lists: [trapeze()],
-  answerUntil: "",
-  ...more,
-});
-async function make(more: Partial<DateContent> = {}, client = juno): Promise<string> {
-  const { status, body } = await client.ask<{ id: string; detail?: string }>(
-    "POST",
-    "/api/dates",
-    contentOf(more),
-  );
-  if (status !== 200) throw new Error(`${status} ${body.detail ?? ""}`);
-  return body.id;
-}
-const pageOf = async (id: string, client = juno): Promise<DatePage> =>
-  (await client.ask<DatePage>("GET", `/api/dates/${id}`)).body;
-
-interface Got {
-  to: string;
-  mail: ParsedMail;
-  event: ICAL.Component;
-  method: string;
-  /** The secret in its links. */
-  token: string;
-}
-/** The mails about dates that came since the test began, by their addresses. */
-async function got(subject: string, count: number): Promise<Map<string, Got>> {
-  const found = await until(
-    `${count} mails "${subject}"`,
-    async () => {
-      const all: Got[] = [];
-      for (const { to, raw } of house.sink.mails.slice(mailed)) {
-        const mail = await simpleParser(raw);
-        if (mail.subject?.startsWith(subject) !== true) continue;
-        const part = mail.attachments.find(({ contentType }) => contentType === "text/calendar");
-        const calendar = new ICAL.Component(ICAL.parse(part?.content.toString("utf8") ?? ""));
-        const [event] = calendar.getAllSubcomponents("vevent");
-        if (event === undefined) throw new Error("no event");
-        all.push({
-          to,
-          mail,
-          event,
-          method: String(calendar.getFirstPropertyValue("method")),
-          token: /\/date\/([a-z0-9]+)/.exec(mail.text ?? "")?.[1] ?? "",
-        });
-      }
-      return all;
-    },
-    (all) => all.length >= count,
-  );
-  expect(found).toHaveLength(count);
-  return new Map(found.map((one) => [one.to, one]));
-}
-const partOf = (one: Got | undefined, name: string): string =>
-  String(one?.event.getFirstPropertyValue(name));
+const trapeze = (): string => dates.listOf(/Trapeze Two.*guardians/i);
+const juggling = (): string => dates.listOf(/Juggling One.*guardians/i);
+const contentOf = (more?: Partial<DateContent>): DateContent => dates.contentOf(more);
+const make = (more?: Partial<DateContent>, client?: Client): Promise<string> =>
+  dates.make(more, client);
+const pageOf = (id: string, client?: Client): Promise<DatePage> => dates.pageOf(id, client);
+const got = (subject: string, count: number): Promise<Map<string, Got>> =>
+  dates.got(subject, count);
 
 describe("a date", () => {
   test("invites every member of its lists by a mail of their own, with the date for their calendar", async () => {
@@ -132,7 +60,14 @@ describe("a date", () => {
     expect(partOf(oak, "summary")).toBe("Rehearsal");
     expect(partOf(oak, "dtstart")).toBe(`${DAY}T18:00:00`);
     expect(partOf(oak, "organizer")).toMatch(/^mailto:.*\+date\.[a-z0-9]+@lists\./);
-    expect((await pageOf(id)).counts).toEqual({ yes: 0, maybe: 0, no: 0, silent: 2, people: 0 });
+    expect((await pageOf(id)).counts).toEqual({
+      yes: 0,
+      maybe: 0,
+      no: 0,
+      silent: 2,
+      waiting: 0,
+      people: 0,
+    });
     // Looking again tells nobody anything again.
     expect(await keepGuestsInStep(house.amigo.context)).toBe(0);
   });
@@ -154,7 +89,7 @@ describe("a date", () => {
     const answered = await fetch(`${house.url}/date/${token}`, { method: "POST", body });
     expect(await answered.text()).toContain("Yes, I&#39;ll come");
     const { counts, guests } = await pageOf(id);
-    expect(counts).toEqual({ yes: 1, maybe: 0, no: 0, silent: 1, people: 3 });
+    expect(counts).toEqual({ yes: 1, maybe: 0, no: 0, silent: 1, waiting: 0, people: 3 });
     expect(guests.find(({ address }) => address === "oak@oakmail.example")).toMatchObject({
       name: "Robin Oak",
       answer: "yes",
@@ -271,7 +206,7 @@ describe("a date stays in step", () => {
       method: "POST",
       body: new URLSearchParams({ answer: "maybe" }),
     });
-    mailed = house.sink.mails.length;
+    dates.turnPage();
     const changed = { ...contentOf({ title: "Workshop", place: "Big Barn" }), sequence: 0 };
     expect((await juno.ask("PUT", `/api/dates/${id}`, changed)).status).toBe(200);
     const mails = await got("Changed: Workshop", 2);
@@ -301,7 +236,7 @@ describe("a date stays in step", () => {
     });
     await make({ title: "Gala", lists: [trapeze()] });
     await got("Invitation: Gala", 2);
-    mailed = house.sink.mails.length;
+    dates.turnPage();
     const moved = student(2, "Elm", "Bram", "Big Barn", "Juggling One");
     const joined = student(3, "Pine", "Tove", "Mill Loft", "Trapeze Two");
     await house.readLines(juno, [HEAD, ROSTER[0] ?? "", moved, joined], { id: source });
@@ -312,7 +247,7 @@ describe("a date stays in step", () => {
     expect(come.has("pine@oakmail.example")).toBe(true);
     // A date that is over is over.
     expect((await pageOf(past)).guests).toEqual([]);
-    mailed = house.sink.mails.length;
+    dates.turnPage();
     await house.readLines(juno, [HEAD, ...ROSTER], { id: source });
     await house.step(juno);
     const again = (await got("Invitation: Gala", 1)).get("elm@oakmail.example");
@@ -327,7 +262,7 @@ describe("a date stays in step", () => {
   test("called off, it is told to everybody with the reason, and takes no answers", async () => {
     const id = await make({ title: "Concert" });
     const token = (await got("Invitation: Concert", 2)).get("oak@oakmail.example")?.token ?? "";
-    mailed = house.sink.mails.length;
+    dates.turnPage();
     const cancel = () =>
       juno.ask("POST", `/api/dates/${id}/cancel`, { reason: "The hall is closed." });
     expect((await cancel()).status).toBe(200);
@@ -346,7 +281,7 @@ describe("a date stays in step", () => {
     });
     const oak = (await got("Invitation: Course", 2)).get("oak@oakmail.example");
     expect(partOf(oak, "rrule")).toContain("FREQ=WEEKLY");
-    expect((await pageOf(id)).next.map(({ from }) => from.slice(0, 10))).toEqual(
+    expect((await pageOf(id)).next.map(({ day }) => day)).toEqual(
       [0, 7, 14, 21].map((days) => addDays(DAY, days)),
     );
   });
@@ -396,7 +331,7 @@ describe("who may", () => {
       ...contentOf({ title: "Shared", place: "Tent", lists: page.lists.map((list) => list.id) }),
       sequence: page.sequence,
     };
-    mailed = house.sink.mails.length;
+    dates.turnPage();
     expect((await odile.ask("PUT", `/api/dates/${id}`, body)).status).toBe(200);
     expect((await got("Changed: Shared", 3)).has("pine@oakmail.example")).toBe(true);
   });

@@ -1,6 +1,6 @@
-import { and, eq, gt, isNotNull, or, sql } from "drizzle-orm";
+import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { calendarDate, calendarGuest } from "../db/schema/dates";
+import { calendarDate, calendarGuest, calendarReminder } from "../db/schema/dates";
 import { list } from "../db/schema/lists";
 
 /** Lists the dates whose guests may have to be told something: those that aren't over. */
@@ -24,6 +24,22 @@ export async function listOpenDates(db: Queries, now: Date): Promise<string[]> {
   return rows.map(({ id }) => id);
 }
 
+/** Lists the dates that aren't over and remind somebody: by their own reminders, or by a guest's choice. */
+export async function listRemindingDates(db: Queries, now: Date): Promise<string[]> {
+  const rows = await db
+    .select({ id: calendarDate.id })
+    .from(calendarDate)
+    .where(
+      and(
+        gt(calendarDate.lastAt, now),
+        isNull(calendarDate.cancelledAt),
+        sql`(${calendarDate.reminders} <> '{}' or exists (select 1 from ${calendarGuest} where ${calendarGuest.dateId} = ${calendarDate.id} and ${calendarGuest.remind} <> '{}'))`,
+      ),
+    )
+    .orderBy(calendarDate.firstAt);
+  return rows.map(({ id }) => id);
+}
+
 /** Returns a date with the list that invites, unless another worker is at it; the others wait until the transaction ends. */
 export async function claimDate(tx: Queries, id: string) {
   const [found] = await tx
@@ -40,20 +56,123 @@ export function listAllGuests(tx: Queries, date: string) {
   return tx.select().from(calendarGuest).where(eq(calendarGuest.dateId, date));
 }
 
-/** Stores what guests are told. Whoever is invited again keeps their links and what they said. */
-export async function storeTold(
+export type GuestRow = typeof calendarGuest.$inferSelect;
+
+/** Stores that guests are invited, with what has changed. Whoever is invited again keeps their links and what they said. */
+export async function storeInvited(
   tx: Queries,
-  date: string,
+  { id, sequence, places }: { id: string; sequence: number; places: number | null },
   guests: readonly { address: string; token: string }[],
-  told: "invited" | "withdrawn",
-  sequence: number,
 ): Promise<void> {
   if (guests.length === 0) return;
+  // Whoever comes back, having said that they come, stands at the end of the line.
+  const isBack = sql`${calendarGuest.told} = 'withdrawn' and ${calendarGuest.answer} = 'yes'`;
   await tx
     .insert(calendarGuest)
-    .values(guests.map((guest) => ({ ...guest, dateId: date, told, toldSequence: sequence })))
+    .values(
+      guests.map(({ address, token }) => ({
+        address,
+        token,
+        dateId: id,
+        told: "invited" as const,
+        toldSequence: sequence,
+      })),
+    )
     .onConflictDoUpdate({
       target: [calendarGuest.dateId, calendarGuest.address],
-      set: { told, toldSequence: sequence, toldAt: sql`now()` },
+      set: {
+        told: "invited",
+        toldSequence: sequence,
+        toldAt: sql`now()`,
+        comingSince: sql`case when ${isBack} then now() else ${calendarGuest.comingSince} end`,
+        isWaiting: sql`case when ${isBack} then ${places !== null} else ${calendarGuest.isWaiting} end`,
+      },
     });
+}
+
+/** Stores that guests know that they aren't invited any more. Their places are free. */
+export async function storeWithdrawn(
+  tx: Queries,
+  date: { id: string; sequence: number },
+  addresses: readonly string[],
+): Promise<void> {
+  if (addresses.length > 0)
+    await tx
+      .update(calendarGuest)
+      .set({
+        told: "withdrawn",
+        toldSequence: date.sequence,
+        toldAt: sql`now()`,
+        comingSince: null,
+        isWaiting: false,
+        toldWaiting: null,
+        chaseWanted: null,
+      })
+      .where(
+        and(eq(calendarGuest.dateId, date.id), inArray(calendarGuest.address, [...addresses])),
+      );
+}
+
+/** Stores that guests were asked once more. */
+export async function storeChased(
+  tx: Queries,
+  date: string,
+  addresses: readonly string[],
+): Promise<void> {
+  if (addresses.length > 0)
+    await tx
+      .update(calendarGuest)
+      .set({ chasedAt: sql`now()`, chaseWanted: null })
+      .where(and(eq(calendarGuest.dateId, date), inArray(calendarGuest.address, [...addresses])));
+}
+
+/** Wants guests who haven't answered to be asked once more; returns how many of them are. */
+export async function storeChaseWanted(
+  tx: Queries,
+  date: string,
+  addresses: readonly string[],
+): Promise<number> {
+  if (addresses.length === 0) return 0;
+  const rows = await tx
+    .update(calendarGuest)
+    .set({ chaseWanted: sql`now()` })
+    .where(
+      and(
+        eq(calendarGuest.dateId, date),
+        eq(calendarGuest.told, "invited"),
+        isNull(calendarGuest.answer),
+        inArray(calendarGuest.address, [...addresses]),
+      ),
+    )
+    .returning({ id: calendarGuest.id });
+  return rows.length;
+}
+
+/** Forgets the other times that guests proposed, once the date is at another. */
+export async function forgetProposals(tx: Queries, date: string): Promise<void> {
+  await tx
+    .update(calendarGuest)
+    .set({ proposes: null })
+    .where(and(eq(calendarGuest.dateId, date), isNotNull(calendarGuest.proposes)));
+}
+
+/** Lists which reminders the guests of a date have had. */
+export function listReminded(tx: Queries, date: string) {
+  return tx
+    .select({
+      guest: calendarReminder.guestId,
+      day: calendarReminder.day,
+      since: calendarReminder.since,
+    })
+    .from(calendarReminder)
+    .innerJoin(calendarGuest, eq(calendarGuest.id, calendarReminder.guestId))
+    .where(eq(calendarGuest.dateId, date));
+}
+
+/** Stores reminders that guests got. */
+export async function storeReminded(
+  tx: Queries,
+  reminders: readonly { guestId: number; day: string; since: Date }[],
+): Promise<void> {
+  if (reminders.length > 0) await tx.insert(calendarReminder).values([...reminders]);
 }

@@ -2,6 +2,7 @@ import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { Answer, CalendarDate } from "@amigo/core/calendar/calendarDate";
 import { occurrences } from "@amigo/core/calendar/repeat";
+import { instantOf, type When } from "@amigo/core/calendar/when";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
 import { writeInvitation } from "@amigo/core/calendar/writeInvitation";
 import type { Queries } from "../db/connect";
@@ -27,9 +28,19 @@ export interface MailedGuest {
   address: string;
   token: string;
   answer: Answer | null;
-  /** They are invited, hear of a change, or aren't invited any more. */
-  why: "invited" | "changed" | "withdrawn";
+  /** Whether they wait for a place. */
+  isWaiting: boolean;
+  why: Why;
+  /** The time of a repeated date that it is about, where it is about one of them. */
+  time?: When | undefined;
 }
+
+/**
+ * Why a guest gets a mail: they are invited, hear of a change, aren't invited any more, wait for a place, have got one, are asked for
+ * their answer again, or are reminded.
+ */
+export type Why =
+  "invited" | "changed" | "withdrawn" | "waiting" | "moved up" | "asked again" | "reminded";
 
 /** Returns a date as core knows it. */
 export function calendarDateOf({
@@ -68,7 +79,8 @@ export async function mailGuest(
     date: date.cancelledAt === null ? about : { ...about, sequence: about.sequence + 1 },
     organiser,
     guest: { name: "", address: guest.address },
-    answer: guest.answer ?? undefined,
+    // Somebody who waits doesn't come yet, and their calendar doesn't say so.
+    answer: guest.isWaiting ? "maybe" : (guest.answer ?? undefined),
     now,
   });
   const { raw, messageId } = await composeMail({
@@ -80,56 +92,104 @@ export async function mailGuest(
     automatic: { inReplyTo: undefined },
     // A person's answer goes to people; only a calendar program's goes to the organiser's address.
     replyTo: `${list.name}+leads@${house.listDomain}`,
-    calendar: { method, content },
+    // A reminder changes nothing in a calendar.
+    ...(guest.why === "reminded" ? {} : { calendar: { method, content } }),
   });
   await queueNote(tx, raw, messageId, guest.address, "post");
 }
 
-function subjectOf(date: DateRow, { why }: MailedGuest): string {
-  const when = say(whenInWords(date.when));
+function subjectOf(date: DateRow, { why, time }: MailedGuest): string {
   const { title } = date;
-  if (why === "withdrawn")
-    return date.cancelledAt === null
-      ? t("dates.subjectWithdrawn", { title })
-      : t("dates.subjectCancelled", { title });
-  return why === "changed"
-    ? t("dates.subjectChanged", { title, when })
-    : t("dates.subjectInvited", { title, when });
+  const when = say(whenInWords(time ?? date.when));
+  switch (why) {
+    case "withdrawn":
+      return date.cancelledAt === null
+        ? t("dates.subjectWithdrawn", { title })
+        : t("dates.subjectCancelled", { title });
+    case "changed":
+      return t("dates.subjectChanged", { title, when });
+    case "waiting":
+      return t("dates.subjectWaiting", { title });
+    case "moved up":
+      return t("dates.subjectMovedUp", { title, when });
+    case "asked again":
+      return t("dates.subjectAskedAgain", { title, when });
+    case "reminded":
+      return t("dates.subjectReminded", { title, when });
+    case "invited":
+      return t("dates.subjectInvited", { title, when });
+  }
 }
 
-function textOf({ date, list, house, url }: MailOfDate, guest: MailedGuest): string {
-  const times = occurrences(calendarDateOf(date));
-  const more = times.length - NAMED;
-  const link = `${url}/date/${guest.token}`;
+/** The first sentence of a mail about a date. */
+function opening({ date, list, house }: MailOfDate, { why }: MailedGuest): string {
+  const { title, reason } = date;
+  switch (why) {
+    case "withdrawn":
+      return date.cancelledAt === null
+        ? t("dates.youAreNotInvitedAnyMore", { title, list: list.title })
+        : t("dates.itWasCalledOff", { title, reason });
+    case "changed":
+      return t("dates.somethingHasChanged", { title, news: newsOf(date) });
+    case "waiting":
+      return t("dates.youWait", { title });
+    case "moved up":
+      return t("dates.youHaveAPlace", { title });
+    case "asked again":
+      return t("dates.youHaventAnswered", { title });
+    case "reminded":
+      return t("dates.remindedOf", { title });
+    case "invited":
+      return t("dates.youAreInvited", { list: list.title, house: house.name, title });
+  }
+}
+
+function textOf(about: MailOfDate, guest: MailedGuest): string {
+  const { date } = about;
   const paragraphs =
     guest.why === "withdrawn"
-      ? [
-          date.cancelledAt === null
-            ? t("dates.youAreNotInvitedAnyMore", { title: date.title, list: list.title })
-            : t("dates.itWasCalledOff", { title: date.title, reason: date.reason }),
-        ]
-      : [
-          guest.why === "changed"
-            ? t("dates.somethingHasChanged", { title: date.title, news: newsOf(date) })
-            : t("dates.youAreInvited", { list: list.title, house: house.name, title: date.title }),
-          [
-            ...times.slice(0, NAMED).map(({ when }) => say(whenInWords(when))),
-            ...(more > 0 ? [t("dates.andMoreTimes", { more })] : []),
-            ...(date.place === "" ? [] : [t("dates.at", { place: date.place })]),
-            ...(date.link === "" ? [] : [t("dates.online", { link: date.link })]),
-          ].join("\r\n"),
-          date.text,
-          [
-            date.answerUntil === ""
-              ? t("dates.doYouCome")
-              : t("dates.doYouComeUntil", { day: day(date.answerUntil) }),
-            `  ${t("dates.answerYes")}: ${link}?answer=yes`,
-            `  ${t("dates.answerMaybe")}: ${link}?answer=maybe`,
-            `  ${t("dates.answerNo")}: ${link}?answer=no`,
-          ].join("\r\n"),
-        ];
+      ? [opening(about, guest)]
+      : [opening(about, guest), whereAndWhen(about, guest), date.text, question(about, guest)];
   return paragraphs.filter((paragraph) => paragraph !== "").join("\r\n\r\n");
 }
+
+/** When a date is, of a repeated one the next few times, and where. */
+function whereAndWhen({ date, now }: MailOfDate, { time }: MailedGuest): string {
+  const times =
+    time === undefined
+      ? occurrences(calendarDateOf(date))
+          .map(({ when }) => when)
+          .filter((when) => when.allDay || instantOf(when.until, when.zone) > now)
+      : [time];
+  const more = times.length - NAMED;
+  return [
+    ...times.slice(0, NAMED).map((when) => say(whenInWords(when))),
+    ...(more > 0 ? [t("dates.andMoreTimes", { more })] : []),
+    ...(date.place === "" ? [] : [t("dates.at", { place: date.place })]),
+    ...(date.link === "" ? [] : [t("dates.online", { link: date.link })]),
+  ].join("\r\n");
+}
+
+/** The question whether they come, with a link for each answer; what they said, where they have answered. */
+function question({ date, url }: MailOfDate, { answer, token, why }: MailedGuest): string {
+  const link = `${url}/date/${token}`;
+  if (answer !== null && why !== "invited" && why !== "changed")
+    return `${t("dates.youSaid", { answer: t(SAID[answer]) })}\r\n  ${t("dates.changeYourAnswer")}: ${link}`;
+  return [
+    date.answerUntil === ""
+      ? t("dates.doYouCome")
+      : t("dates.doYouComeUntil", { day: day(date.answerUntil) }),
+    `  ${t("dates.answerYes")}: ${link}?answer=yes`,
+    `  ${t("dates.answerMaybe")}: ${link}?answer=maybe`,
+    `  ${t("dates.answerNo")}: ${link}?answer=no`,
+  ].join("\r\n");
+}
+
+const SAID = {
+  yes: "dates.answerYes",
+  maybe: "dates.answerMaybe",
+  no: "dates.answerNo",
+} as const;
 
 const NEWS = {
   title: "dates.newsTitle",

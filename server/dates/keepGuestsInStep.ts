@@ -1,20 +1,30 @@
-import { makePlainToken } from "../callers/tokens";
+import { storeToldWaiting } from "../calendar/guestQueries";
+import { shareSeats } from "../calendar/shareSeats";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
 import { loadStopped } from "../membership/addressQueries";
-import { listIdsOf, listInvitable } from "./dateQueries";
-import { claimDate, listAllGuests, listOpenDates, storeTold } from "./guestQueries";
-import { mailGuest, type MailedGuest } from "./invitationMail";
+import type { DateRow } from "./dateQueries";
+import {
+  claimDate,
+  listAllGuests,
+  listOpenDates,
+  storeChased,
+  storeInvited,
+  storeWithdrawn,
+} from "./guestQueries";
+import { mailGuest, type MailedGuest, type Why } from "./invitationMail";
+import { whoIsToBeTold } from "./whoIsToBeTold";
 
 /** How many mails are queued in one transaction. */
 const AT_ONCE = 200;
 
 /**
  * Tells guests what they don't know yet, by comparing whom a date is for with what each was told: who has come onto one of its
- * lists is invited, who has left is told so, and a date that was changed or called off is told to those who were invited. So nothing
- * is lost where a process dies, and nothing is told twice, however many workers there are.
+ * lists is invited, who has left is told so, a date that was changed or called off is told to those who were invited, who gets
+ * a place hears of it, and who hasn't answered is asked again where somebody wants it. So nothing is lost where a process dies, and
+ * nothing is told twice, however many workers there are.
  *
  * @returns how many mails were queued
  */
@@ -32,55 +42,33 @@ export async function keepGuestsInStep(
         const found = await claimDate(tx, id);
         if (found === undefined) return 0;
         const { date, list } = found;
+        if (date.cancelledAt === null) await shareSeats(tx, date);
         const due = (await whoIsToBeTold(tx, date, stopped)).slice(0, AT_ONCE);
         if (due.length === 0) return 0;
         for (const guest of due)
           await mailGuest(tx, { date, list, house, url: settings.url, now }, guest);
-        for (const told of ["invited", "withdrawn"] as const)
-          await storeTold(
-            tx,
-            id,
-            due.filter(({ why }) => (why === "withdrawn") === (told === "withdrawn")),
-            told,
-            date.sequence,
-          );
+        await storeTold(tx, date, due);
         await notify(tx, "dates");
         return due.length;
       });
       sent += told;
-      more = told === AT_ONCE;
+      // Whoever leaves may make room for another, who hears of it in the next turn.
+      more = told > 0;
     }
   return sent;
 }
 
-/** Works out who has to hear what of a date. */
-async function whoIsToBeTold(
-  tx: Queries,
-  date: { id: string; sequence: number; cancelledAt: Date | null },
-  stopped: ReadonlySet<string>,
-): Promise<MailedGuest[]> {
-  const wanted = new Set(
-    date.cancelledAt === null ? await listInvitable(tx, await listIdsOf(tx, date.id)) : [],
+/** Stores what guests know now. */
+async function storeTold(tx: Queries, date: DateRow, due: readonly MailedGuest[]): Promise<void> {
+  const of = (...reasons: Why[]): MailedGuest[] => due.filter(({ why }) => reasons.includes(why));
+  const addresses = (guests: MailedGuest[]): string[] => guests.map(({ address }) => address);
+  await storeInvited(tx, date, of("invited", "changed"));
+  await storeWithdrawn(tx, date, addresses(of("withdrawn")));
+  await storeChased(tx, date.id, addresses(of("asked again")));
+  const heard = new Set(addresses(of("waiting", "moved up")));
+  const guests = heard.size === 0 ? [] : await listAllGuests(tx, date.id);
+  await storeToldWaiting(
+    tx,
+    guests.filter(({ address }) => heard.has(address)).map(({ id }) => id),
   );
-  const guests = await listAllGuests(tx, date.id);
-  const known = new Map(guests.map((guest) => [guest.address, guest]));
-  const told = guests.flatMap((guest): MailedGuest[] => {
-    const { address, token, answer } = guest;
-    const isWanted = wanted.has(address);
-    if (guest.told === "invited" && !isWanted)
-      return [{ address, token, answer, why: "withdrawn" }];
-    if (guest.told === "withdrawn" && isWanted) return [{ address, token, answer, why: "invited" }];
-    return isWanted && guest.toldSequence < date.sequence
-      ? [{ address, token, answer, why: "changed" }]
-      : [];
-  });
-  const fresh = [...wanted]
-    .filter((address) => !known.has(address))
-    .map((address): MailedGuest => ({
-      address,
-      token: makePlainToken(),
-      answer: null,
-      why: "invited",
-    }));
-  return [...told, ...fresh].filter(({ address }) => !stopped.has(address));
 }

@@ -6,17 +6,14 @@ import type {
   postDatePreview,
   putDate,
 } from "@amigo/contract/dates";
-import { occurrences } from "@amigo/core/calendar/repeat";
-import { addDays, endsTooEarly, instantOf, type When } from "@amigo/core/calendar/when";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { record } from "../events/record";
 import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import type { LoadedList } from "../membership/loadList";
-import { noSuch, refused, Refused } from "../refused";
+import { noSuch, Refused } from "../refused";
 import { t } from "../texts/t";
 import {
   findDate,
@@ -26,12 +23,12 @@ import {
   storeDate,
   type DateRow,
 } from "./dateQueries";
+import { forgetProposals } from "./guestQueries";
 import type { News } from "./invitationMail";
 import { mayChange } from "./mayChange";
+import { noteDate } from "./noteDate";
+import { timesOf, type Times } from "./timesOf";
 import { needInvitable, whomToInvite } from "./whomToInvite";
-
-/** How far ahead a repeated date may go, in days. */
-const FARTHEST = 3 * 366;
 
 /** Returns to how many addresses an invitation to some lists would go, and what stands in its way. */
 export async function previewDate(
@@ -65,7 +62,7 @@ export async function makeDate(
       },
       lists.map((list) => list.id),
     );
-    await note(
+    await noteDate(
       tx,
       caller,
       "make date",
@@ -105,7 +102,8 @@ export async function changeDate(
       },
       lists.map((list) => list.id),
     );
-    await note(
+    if (news.includes("when")) await forgetProposals(tx, params.id);
+    await noteDate(
       tx,
       caller,
       "change date",
@@ -129,7 +127,7 @@ export async function cancelDate(
     if (!(await markCancelled(tx, params.id, body.reason)))
       throw new Refusal(409, "date/cancelled", t("dates.itWasCalledOffAlready"));
     const lists = (await listIdsOf(tx, params.id)).map((id) => ({ id }));
-    await note(
+    await noteDate(
       tx,
       caller,
       "cancel date",
@@ -155,28 +153,10 @@ async function prepare(
   return times instanceof Refused ? times : { lists: found.lists, organiser, times };
 }
 
-function contentOf({ title, text, place, link, repeat, answerUntil }: DateContent) {
-  return { title, text, place, link, repeat, answerUntil };
-}
-
-type Times = Pick<DateRow, "when" | "firstAt" | "lastAt">;
-
-/** When a date is, by the house's clocks; refused where it can't be then. */
-function timesOf({ when: wanted, repeat }: DateContent, zone: string): Times | Refused {
-  const when: When = wanted.allDay ? wanted : { ...wanted, zone };
-  if (endsTooEarly(when)) return refused(422, "date/end", t("dates.itEndsBeforeItBegins"), "when");
-  const first = when.from.slice(0, 10);
-  if (repeat !== null && (repeat.until < first || repeat.until > addDays(first, FARTHEST)))
-    return refused(422, "date/repeat", t("dates.repeatedUntilWhen"), "repeat");
-  const instant = (at: string, time: string): Date =>
-    instantOf(at.length === 10 ? `${at}T${time}` : at, zone);
-  const all = occurrences({ when, repeat, changes: [] }).map((each) => each.when);
-  const last =
-    all
-      .map(({ until }) => until)
-      .sort()
-      .at(-1) ?? when.until;
-  return { when, firstAt: instant(when.from, "00:00"), lastAt: instant(last, "23:59") };
+function contentOf(content: DateContent) {
+  const { title, text, place, link, repeat, answerUntil, places } = content;
+  const reminders = [...new Set(content.reminders)].sort((a, b) => b - a);
+  return { title, text, place, link, repeat, answerUntil, places, reminders };
 }
 
 /** Which parts of a date have changed that matter to those who were invited. */
@@ -196,24 +176,5 @@ function sorted(value: unknown): string {
     typeof part === "object" && part !== null && !Array.isArray(part)
       ? Object.fromEntries(Object.entries(part).sort(([one], [other]) => (one < other ? -1 : 1)))
       : part,
-  );
-}
-
-async function note(
-  tx: Queries,
-  caller: Caller,
-  action: "make date" | "change date" | "cancel date",
-  lists: readonly { id: string }[],
-  sentence: string,
-): Promise<void> {
-  await record(
-    tx,
-    ...lists.map(({ id }) => ({
-      actorId: caller.id,
-      actor: caller.name,
-      action,
-      listId: id,
-      sentence,
-    })),
   );
 }

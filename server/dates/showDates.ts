@@ -1,13 +1,13 @@
 import type { DateCounts, DateLine, DateWhen, getDate, getDates } from "@amigo/contract/dates";
-import { occurrences } from "@amigo/core/calendar/repeat";
+import { occurrences, type Occurrence } from "@amigo/core/calendar/repeat";
 import { instantOf, type When } from "@amigo/core/calendar/when";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { whoBelongs } from "../membership/whoBelongs";
 import { findDate, listDateRows, listGuests, listListsOfDates, type DateRow } from "./dateQueries";
+import { guestsSeen, whomToAsk } from "./guestsSeen";
 import { mayChange } from "./mayChange";
 
 /** How many of the coming times of a date its page names. */
@@ -38,27 +38,30 @@ export async function showDate(
   const mayBeChanged = (await mayChange(db, caller, row)) === undefined;
   const [line] = await linesOf(db, caller, [row], now, mayBeChanged);
   if (line === undefined) throw notFound("date");
-  const guests = (await listGuests(db, [row.id], caller)).filter(({ isSeen }) => isSeen);
-  const names = await namesOf(db, caller, row.id);
+  const guests = await guestsSeen(db, caller, row.id);
+  const asked = guests.flatMap(({ chasedAt }) => (chasedAt === null ? [] : [chasedAt]));
   return {
     ...line,
     when: shown(row.when),
     text: row.text,
     link: row.link,
     answerUntil: row.answerUntil,
+    reminders: row.reminders,
     madeBy: row.madeBy,
     reason: row.reason,
     sequence: row.sequence,
     mayChange: row.cancelledAt === null && mayBeChanged,
-    next: coming(row, now).slice(0, NAMED).map(shown),
-    guests: guests.map(({ address, answer, people, word, answeredAt }) => ({
-      address,
-      name: names.get(address) ?? "",
-      answer,
-      people,
-      word,
+    next: coming(row, now)
+      .slice(0, NAMED)
+      .map(({ day, when }) => ({ day, when: shown(when) })),
+    dropped: row.changes.filter(({ when }) => when === null).map(({ day }) => day),
+    guests: guests.map(({ chasedAt: _, answeredAt, proposes, ...guest }) => ({
+      ...guest,
+      proposes: proposes === null ? null : shown(proposes),
       answeredAt: answeredAt?.toISOString() ?? null,
     })),
+    toAsk: whomToAsk(guests),
+    askedAt: asked.sort((a, b) => b.getTime() - a.getTime())[0]?.toISOString() ?? null,
   };
 }
 
@@ -77,7 +80,7 @@ async function linesOf(
     id: row.id,
     title: row.title,
     place: row.place,
-    when: shown(coming(row, now)[0] ?? row.when),
+    when: shown(coming(row, now)[0]?.when ?? row.when),
     repeat: row.repeat as DateLine["repeat"],
     lists: lists.flatMap(({ date, id, title, isSeen }) =>
       date === row.id && (isSeen || withAllLists || row.accountId === caller.id)
@@ -85,6 +88,7 @@ async function linesOf(
         : [],
     ),
     isCancelled: row.cancelledAt !== null,
+    places: row.places,
     counts: count(guests.get(row.id) ?? []),
   }));
 }
@@ -100,14 +104,12 @@ function byDate<Of extends { date: string }>(all: readonly Of[]): Map<string, Of
 }
 
 /** The times of a date that aren't over. */
-function coming({ when, repeat, changes }: DateRow, now: Date): When[] {
-  return occurrences({ when, repeat, changes })
-    .map((each) => each.when)
-    .filter((each) =>
-      each.allDay
-        ? each.until >= now.toISOString().slice(0, 10)
-        : instantOf(each.until, each.zone) >= now,
-    );
+function coming({ when: first, repeat, changes }: DateRow, now: Date): Occurrence[] {
+  return occurrences({ when: first, repeat, changes }).filter(({ when }) =>
+    when.allDay
+      ? when.until >= now.toISOString().slice(0, 10)
+      : instantOf(when.until, when.zone) >= now,
+  );
 }
 
 function shown(when: When): DateWhen {
@@ -115,26 +117,18 @@ function shown(when: When): DateWhen {
   return when.allDay ? { allDay: true, from, until } : { allDay: false, from, until };
 }
 
-function count(guests: readonly { answer: string | null; people: number }[]): DateCounts {
+function count(
+  guests: readonly { answer: string | null; isWaiting: boolean; people: number }[],
+): DateCounts {
+  const seated = guests.filter(({ isWaiting }) => !isWaiting);
   const of = (answer: string | null): number =>
-    guests.filter((guest) => guest.answer === answer).length;
+    seated.filter((guest) => guest.answer === answer).length;
   return {
     yes: of("yes"),
     maybe: of("maybe"),
     no: of("no"),
     silent: of(null),
-    people: guests.reduce((sum, { answer, people }) => sum + (answer === "yes" ? people : 0), 0),
+    waiting: guests.length - seated.length,
+    people: seated.reduce((sum, { answer, people }) => sum + (answer === "yes" ? people : 0), 0),
   };
-}
-
-/** Names of the people behind the addresses of a date's lists, as far as the asker sees those. */
-async function namesOf(db: Queries, caller: Caller, date: string): Promise<Map<string, string>> {
-  const names = new Map<string, Set<string>>();
-  for (const list of await listListsOfDates(db, [date], caller)) {
-    if (!list.isSeen) continue;
-    for (const { name, addresses } of await whoBelongs(db, list))
-      for (const address of addresses)
-        names.set(address, (names.get(address) ?? new Set<string>()).add(name));
-  }
-  return new Map([...names].map(([address, people]) => [address, [...people].join(", ")]));
 }

@@ -1,21 +1,13 @@
-import type { Context as HonoContext } from "hono";
-import { localeOf, paperOf } from "@amigo/core/text/place";
-import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
-import { record } from "../events/record";
 import { orRefuse, notFound } from "../http/fault";
 import type { FileRequest } from "../http/handler";
-import { needCaller } from "../http/route";
 import { knownPeople } from "../membership/knownPeople";
 import { loadList } from "../membership/loadList";
 import { loadStopped } from "../membership/addressQueries";
-import { tablePdf, type PrintedTable } from "../pdf/tablePdf";
+import { printTable } from "../pdf/printTable";
 import { t } from "../texts/t";
 import { memberTable } from "./memberTable";
 import { classList, studentsOf, teamSheet } from "./printedSheets";
-
-type Table = Pick<PrintedTable, "title" | "line" | "columns" | "rows" | "empty">;
 
 /** Sends the class list or team sheet of a class or team whose students the caller may know. */
 export async function printCohort(
@@ -23,7 +15,7 @@ export async function printCohort(
   http: FileRequest<"/api/print/:key/:sheet{(class-list|team-sheet)\\.pdf}">,
 ): Promise<Response> {
   const { db } = context;
-  return print(context, http, async (caller) => {
+  return printTable(context, http, "see lists", async (caller) => {
     const key = http.req.param("key");
     const known = await knownPeople(db, caller);
     const value = known.cohorts.get(key);
@@ -42,7 +34,7 @@ export async function printMembers(
   http: FileRequest<"/api/lists/:id/members.pdf">,
 ): Promise<Response> {
   const { db } = context;
-  return print(context, http, async (caller) => {
+  return printTable(context, http, "see lists", async (caller) => {
     const id = http.req.param("id");
     if (!/^[0-9a-f-]{36}$/i.test(id)) throw notFound("list");
     const found = orRefuse(await loadList(db, id, caller, "seen"));
@@ -62,42 +54,5 @@ export async function printMembers(
       ]),
       empty: t("lists.nobodyIsOnThisList"),
     };
-  });
-}
-
-/** Prints a table for whoever may see lists, with the season and the day, and records it in the journal. */
-async function print(
-  context: Context,
-  http: HonoContext,
-  make: (caller: Caller) => Promise<Table>,
-): Promise<Response> {
-  const { db } = context;
-  const caller = await needCaller(http, context, "see lists");
-  const table = await make(caller);
-  const house = await loadHouse(db);
-  const current = await loadCurrentSeason(db);
-  if (house === undefined) throw notFound("school");
-  const asked = http.req.query("paper");
-  const day = new Intl.DateTimeFormat(localeOf(house), {
-    timeZone: house.timeZone,
-    dateStyle: "long",
-  }).format(new Date());
-  const pdf = await tablePdf({
-    ...table,
-    line: [current?.label ?? "", table.line, day].filter((part) => part !== "").join(", "),
-    house: house.name,
-    language: house.language,
-    paper: asked === "A4" || asked === "Letter" ? asked : paperOf(house.country),
-  });
-  await record(db, {
-    actorId: caller.id,
-    actor: caller.name,
-    action: "print",
-    sentence: t("lists.printed", { name: caller.name, title: table.title }),
-  });
-  return http.body(new Uint8Array(pdf), 200, {
-    "Content-Type": "application/pdf",
-    "Content-Disposition": `inline; filename="print.pdf"`,
-    "Cache-Control": "no-store",
   });
 }

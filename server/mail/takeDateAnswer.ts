@@ -1,9 +1,11 @@
 import { say } from "@amigo/language/say";
-import { readReply } from "@amigo/core/calendar/readReply";
+import { readReply, type Reply } from "@amigo/core/calendar/readReply";
 import { answerInvitation } from "../calendar/answerInvitation";
-import { findInvited } from "../calendar/guestQueries";
+import { findInvited, storeProposal, type Invited } from "../calendar/guestQueries";
 import type { Queries } from "../db/connect";
+import { notify } from "../events/events";
 import { sendNote } from "../posting/sendNote";
+import { Refused } from "../refused";
 import { t } from "../texts/t";
 import { isRobot } from "./answerList";
 import type { Taken } from "./incomingMail";
@@ -17,15 +19,8 @@ export async function takeDateAnswer(tx: Queries, token: string, taken: Taken): 
   if (invited === undefined) return;
   const read = readReply(taken.about.calendar, taken.house.timeZone);
   const said = read.ok && read.reply.uid === invited.date.uid ? read.reply : undefined;
-  const over =
-    said?.answer === undefined
-      ? undefined
-      : await answerInvitation(tx, invited, {
-          answer: said.answer,
-          people: invited.guest.people,
-          word: said.word === "" ? invited.guest.word : said.word,
-        });
-  if (said?.answer !== undefined && over === undefined) return;
+  const over = said === undefined ? undefined : await takeReply(tx, token, invited, said);
+  if (said !== undefined && isComplete(said) && !(over instanceof Refused)) return;
   // A program's automatic mail, an out-of-office note for one, is no answer, and gets none.
   if (isRobot(taken) || taken.isForged) return;
   const { title } = invited.date;
@@ -35,14 +30,41 @@ export async function takeDateAnswer(tx: Queries, token: string, taken: Taken): 
     {
       subject: t("dates.programAnswered", { title }),
       text:
-        over === undefined
-          ? [
+        over instanceof Refused
+          ? say(over.detail)
+          : [
               t("dates.programCantBeRead", { title }),
               "",
               `${taken.url}/date/${invited.guest.token}`,
-            ].join("\r\n")
-          : say(over.detail),
+            ].join("\r\n"),
     },
     { inReplyTo: taken.messageId },
   );
+}
+
+/** Whether a reply says anything that can be kept. */
+function isComplete({ answer, proposes }: Reply): boolean {
+  return answer !== undefined || proposes !== undefined;
+}
+
+/** Keeps what a calendar program says for its owner: an answer, or another time that they propose, or both. */
+async function takeReply(
+  tx: Queries,
+  token: string,
+  { guest }: Invited,
+  { answer, proposes, word }: Reply,
+): Promise<unknown> {
+  const taken =
+    answer === undefined
+      ? undefined
+      : await answerInvitation(
+          tx,
+          token,
+          { answer, people: guest.people, word: word === "" ? guest.word : word },
+          false,
+        );
+  if (proposes === undefined || taken instanceof Refused) return taken;
+  await storeProposal(tx, guest.id, proposes, word.slice(0, 500));
+  await notify(tx, "dates");
+  return taken;
 }

@@ -182,6 +182,9 @@ export function listRecordedInvitations(db: Queries, addresses: readonly string[
       answer: calendarGuest.answer,
       people: calendarGuest.people,
       word: calendarGuest.word,
+      proposes: calendarGuest.proposes,
+      remind: calendarGuest.remind,
+      isWaiting: calendarGuest.isWaiting,
       answeredAt: calendarGuest.answeredAt,
     })
     .from(calendarGuest)

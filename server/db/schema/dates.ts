@@ -1,6 +1,8 @@
 import { sql } from "drizzle-orm";
 import {
+  boolean,
   check,
+  date as dateColumn,
   index,
   integer,
   pgTable,
@@ -15,6 +17,7 @@ import type { Repeat, SingleChange } from "@amigo/core/calendar/repeat";
 import type { When } from "@amigo/core/calendar/when";
 import { account } from "./accounts";
 import { instant, jsonb } from "./columns";
+import { season } from "./house";
 import { list } from "./lists";
 
 /** A date that the members of lists are invited to. */
@@ -38,6 +41,10 @@ export const calendarDate = pgTable(
     lastAt: instant("last_at").notNull(),
     /** The day until which an answer is wanted; empty for none. */
     answerUntil: text("answer_until").notNull().default(""),
+    /** How many people can come; null for any number. */
+    places: integer(),
+    /** How many days before it those who come are reminded, unless they have chosen otherwise. */
+    reminders: integer().array().notNull().default(sql`'{}'`),
     /** The list that invites, from whose address the invitations come. */
     organiserId: uuid("organiser_id")
       .notNull()
@@ -96,6 +103,19 @@ export const calendarGuest = pgTable(
     people: integer().notNull().default(1),
     word: text().notNull().default(""),
     answeredAt: instant("answered_at"),
+    /** Since when they say that they come, which is their place in line. */
+    comingSince: instant("coming_since"),
+    /** Whether they come only if a place gets free. */
+    isWaiting: boolean("is_waiting").notNull().default(false),
+    /** Whether they were told that they wait, or that they have a place; null for neither. */
+    toldWaiting: boolean("told_waiting"),
+    /** Another time that they propose (RFC 5546, section 3.2.7). */
+    proposes: jsonb().$type<When | null>(),
+    /** How many days before it they want to be reminded; null for what the date has. */
+    remind: integer().array(),
+    /** When somebody wanted them to be asked once more, and when they were. */
+    chaseWanted: instant("chase_wanted"),
+    chasedAt: instant("chased_at"),
   },
   (table) => [
     uniqueIndex("calendar_guest_address").on(table.dateId, table.address),
@@ -103,5 +123,39 @@ export const calendarGuest = pgTable(
     index("calendar_guest_by_address").on(table.address),
     check("calendar_guest_told", sql`${table.told} in ('invited', 'withdrawn')`),
     check("calendar_guest_answer", sql`${table.answer} in ('yes', 'no', 'maybe')`),
+  ],
+);
+
+/** A reminder that a guest got: of the time of the date that was planned for a day. */
+export const calendarReminder = pgTable(
+  "calendar_reminder",
+  {
+    guestId: integer("guest_id")
+      .notNull()
+      .references(() => calendarGuest.id, { onDelete: "cascade" }),
+    day: text().notNull(),
+    /** The moment for which it was meant, so that each of several reminders comes once. */
+    since: instant("since").notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.guestId, table.day, table.since] })],
+);
+
+/** A part of a season: a term in which there are lessons, or holidays. */
+export const seasonTerm = pgTable(
+  "season_term",
+  {
+    id: serial().primaryKey(),
+    seasonId: integer("season_id")
+      .notNull()
+      .references(() => season.id),
+    name: text().notNull(),
+    kind: text().$type<"term" | "holidays">().notNull(),
+    firstDay: dateColumn("first_day").notNull(),
+    lastDay: dateColumn("last_day").notNull(),
+  },
+  (table) => [
+    index("season_term_season").on(table.seasonId),
+    check("season_term_kind", sql`${table.kind} in ('term', 'holidays')`),
+    check("season_term_days", sql`${table.firstDay} <= ${table.lastDay}`),
   ],
 );

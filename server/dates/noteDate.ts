@@ -1,0 +1,23 @@
+import type { Caller } from "../callers/caller";
+import type { Queries } from "../db/connect";
+import { record } from "../events/record";
+
+/** Writes into the journal what somebody did with a date, for each of its lists. */
+export async function noteDate(
+  tx: Queries,
+  caller: Caller,
+  action: "make date" | "change date" | "cancel date" | "ask again",
+  lists: readonly { id: string }[],
+  sentence: string,
+): Promise<void> {
+  await record(
+    tx,
+    ...lists.map(({ id }) => ({
+      actorId: caller.id,
+      actor: caller.name,
+      action,
+      listId: id,
+      sentence,
+    })),
+  );
+}

@@ -1,0 +1,43 @@
+import { makePlainToken } from "../callers/tokens";
+import type { Queries } from "../db/connect";
+import { listIdsOf, listInvitable, type DateRow } from "./dateQueries";
+import { listAllGuests, type GuestRow } from "./guestQueries";
+import type { MailedGuest, Why } from "./invitationMail";
+
+/** Works out who has to hear what of a date: whom it is for now, beside what each was told last. */
+export async function whoIsToBeTold(
+  tx: Queries,
+  date: Pick<DateRow, "id" | "sequence" | "cancelledAt">,
+  stopped: ReadonlySet<string>,
+): Promise<MailedGuest[]> {
+  const wanted = new Set(
+    date.cancelledAt === null ? await listInvitable(tx, await listIdsOf(tx, date.id)) : [],
+  );
+  const guests = await listAllGuests(tx, date.id);
+  const known = new Set(guests.map(({ address }) => address));
+  const told = guests.flatMap((guest): MailedGuest[] => {
+    const why = whyTold(guest, wanted.has(guest.address), date.sequence);
+    const { address, token, answer, isWaiting } = guest;
+    return why === undefined ? [] : [{ address, token, answer, isWaiting, why }];
+  });
+  const fresh = [...wanted]
+    .filter((address) => !known.has(address))
+    .map((address): MailedGuest => ({
+      address,
+      token: makePlainToken(),
+      answer: null,
+      isWaiting: false,
+      why: "invited",
+    }));
+  return [...told, ...fresh].filter(({ address }) => !stopped.has(address));
+}
+
+/** Why a guest hears of a date again; undefined where they know all of it. */
+function whyTold(guest: GuestRow, isWanted: boolean, sequence: number): Why | undefined {
+  if (guest.told === "withdrawn") return isWanted ? "invited" : undefined;
+  if (!isWanted) return "withdrawn";
+  if (guest.toldSequence < sequence) return "changed";
+  if (guest.answer === "yes" && guest.isWaiting && guest.toldWaiting !== true) return "waiting";
+  if (guest.answer === "yes" && !guest.isWaiting && guest.toldWaiting === true) return "moved up";
+  return guest.answer === null && guest.chaseWanted !== null ? "asked again" : undefined;
+}
