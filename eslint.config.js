@@ -32,10 +32,10 @@ const MAY_IMPORT = {
 const SERVER_FLOORS = [
   ["db"],
   ["texts"],
-  ["callers", "pdf"],
+  ["callers"],
   ["http"],
   ["events"],
-  ["facts"],
+  ["facts", "pdf"],
   ["accounts", "membership"],
   ["posting"],
   ["calendar"],

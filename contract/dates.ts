@@ -49,7 +49,7 @@ export const DateContent = z
   .meta({ id: "DateContent" });
 export type DateContent = z.output<typeof DateContent>;
 
-/** What the invited say, as far as the asker sees who they are. Each is an address. */
+/** What the invited say, as far as the asker sees who they are: each family once, however many addresses it has. */
 export const DateCounts = z.object({
   /** Those who come and have a place. */
   yes: z.number().int(),
@@ -61,6 +61,8 @@ export const DateCounts = z.object({
   waiting: z.number().int(),
   /** How many people come with those who said yes. */
   people: z.number().int(),
+  /** To how many addresses the invitation went. */
+  addresses: z.number().int(),
 });
 export type DateCounts = z.output<typeof DateCounts>;
 
@@ -116,8 +118,8 @@ export const DatePage = Shown.extend({
   /** Those of its times that don't take place, of a repeated date. */
   dropped: z.array(Day),
   guests: z.array(DateGuest),
-  /** How many families haven't answered by any of their addresses, and what these are: those who can be asked again. */
-  toAsk: z.object({ families: z.number().int(), addresses: z.number().int() }),
+  /** How many addresses are there of families that haven't answered by any: those who can be asked again. */
+  toAsk: z.number().int(),
   /** When guests were last asked again; null for never. */
   askedAt: z.string().nullable(),
 }).meta({ id: "DatePage" });
@@ -140,6 +142,57 @@ export const getDate = endpoint({
   who: "see dates",
   params: Id,
   answer: DatePage,
+});
+/** A part of the season: a term in which there are lessons, or holidays. */
+export const SeasonTerm = z
+  .object({
+    name: z.string().trim().min(1, wrong("input.nameTheTerm")).max(60),
+    kind: z.enum(["term", "holidays"]),
+    firstDay: Day,
+    lastDay: Day,
+  })
+  .meta({ id: "SeasonTerm" });
+export type SeasonTerm = z.output<typeof SeasonTerm>;
+
+/** One time of a date in a calendar. */
+export const DateTime = z
+  .object({
+    /** The date. */
+    id: z.string(),
+    title: z.string(),
+    place: z.string(),
+    when: DateWhen,
+    isRepeated: z.boolean(),
+    lists: Shown.shape.lists,
+    isCancelled: z.boolean(),
+    counts: DateCounts,
+  })
+  .meta({ id: "DateTime" });
+export type DateTime = z.output<typeof DateTime>;
+
+export const getDateTimes = endpoint({
+  method: "get",
+  path: "/api/dates/times",
+  summary:
+    "All times of dates that the asker sees between two days, and the terms and holidays there",
+  who: "see dates",
+  query: z.object({ from: Day, until: Day }),
+  answer: z.object({ times: z.array(DateTime), terms: z.array(SeasonTerm) }),
+});
+export const getTerms = endpoint({
+  method: "get",
+  path: "/api/terms",
+  summary: "The terms and holidays of the season",
+  who: "see dates",
+  answer: z.array(SeasonTerm),
+});
+export const putTerms = endpoint({
+  method: "put",
+  path: "/api/terms",
+  summary: "Change the terms and holidays of the season: those that are sent are all of them",
+  who: "change the house",
+  body: z.object({ terms: z.array(SeasonTerm).max(60) }),
+  answer: z.array(SeasonTerm),
 });
 export const postDatePreview = endpoint({
   method: "post",

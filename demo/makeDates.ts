@@ -1,8 +1,22 @@
 import { addDays } from "@amigo/core/calendar/when";
 import { until, type Ask, type DemoHouse } from "./running";
 
+interface DemoDate {
+  title: string;
+  place: string;
+  text: string;
+  lists: readonly string[];
+  /** How many days from today it is. */
+  day: number;
+  from: string;
+  until: string;
+  places?: number;
+  isWeekly?: boolean;
+  answers: readonly string[];
+}
+
 /** The dates of the demo house, counted from today, with how its families answer. */
-const DATES = [
+const DATES: readonly DemoDate[] = [
   {
     title: "Lantern workshop",
     place: "Big Barn",
@@ -33,9 +47,62 @@ const DATES = [
     until: "20:30",
     answers: ["yes 1", "yes 1"],
   },
-] as const;
+  {
+    title: "Family trampoline hour",
+    place: "Big Barn",
+    text: "Ten can jump at a time. Socks, please.",
+    lists: ["Acro Pairs, guardians"],
+    day: 4,
+    from: "16:00",
+    until: "17:00",
+    places: 10,
+    answers: ["yes 4", "yes 3", "yes 4", "yes 3", "no", "yes 2"],
+  },
+  {
+    title: "Staff meeting",
+    place: "Mill Loft",
+    text: "",
+    lists: ["Staff"],
+    day: 3,
+    from: "12:15",
+    until: "13:00",
+    isWeekly: true,
+    answers: [],
+  },
+];
 
 const WORDS = ["", "With grandparents", "", "We come straight from school."];
+
+/** The terms and holidays of the demo house: those of its season, whenever somebody looks at it. */
+function termsFrom(year: number) {
+  return [
+    { name: "Autumn term", kind: "term", firstDay: `${year}-09-01`, lastDay: `${year}-12-18` },
+    {
+      name: "Winter holidays",
+      kind: "holidays",
+      firstDay: `${year}-12-19`,
+      lastDay: `${year + 1}-01-06`,
+    },
+    {
+      name: "Spring term",
+      kind: "term",
+      firstDay: `${year + 1}-01-07`,
+      lastDay: `${year + 1}-04-02`,
+    },
+    {
+      name: "Spring holidays",
+      kind: "holidays",
+      firstDay: `${year + 1}-04-03`,
+      lastDay: `${year + 1}-04-18`,
+    },
+    {
+      name: "Summer term",
+      kind: "term",
+      firstDay: `${year + 1}-04-19`,
+      lastDay: `${year + 1}-07-23`,
+    },
+  ];
+}
 
 /** Invites lists of the demo house to dates, and lets some of the families answer by their links. */
 export async function makeDates(
@@ -44,18 +111,25 @@ export async function makeDates(
   listOf: (title: string) => Promise<string>,
 ): Promise<void> {
   const today = new Date().toISOString().slice(0, 10);
-  for (const { title, place, text, lists, day, from, until: ends, answers } of DATES) {
-    const on = addDays(today, day);
+  await ask("PUT", "/api/terms", { terms: termsFrom(2026) });
+  for (const date of DATES) {
+    const { title, place, text, lists, from, until: ends, answers } = date;
+    const on = addDays(today, date.day);
     const { id } = await ask<{ id: string }>("POST", "/api/dates", {
       title,
       place,
       text,
       when: { allDay: false, from: `${on}T${from}`, until: `${on}T${ends}` },
       lists: await Promise.all(lists.map(listOf)),
+      places: date.places ?? null,
+      reminders: [1],
+      ...(date.isWeekly === true
+        ? { repeat: { every: "week", step: 1, days: [], until: addDays(on, 84) } }
+        : {}),
     });
     const guests = await until(async () => {
-      const date = await ask<{ guests: { address: string }[] }>("GET", `/api/dates/${id}`);
-      return date.guests.length > answers.length ? date.guests : undefined;
+      const made = await ask<{ guests: { address: string }[] }>("GET", `/api/dates/${id}`);
+      return made.guests.length > answers.length ? made.guests : undefined;
     });
     for (const [index, said] of answers.entries()) {
       const [answer = "", people = "1"] = said.split(" ");

@@ -1,7 +1,7 @@
 import type { Answer } from "@amigo/core/calendar/calendarDate";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { refused, Refused } from "../refused";
+import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
 import {
   findInvited,

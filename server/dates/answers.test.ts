@@ -71,7 +71,13 @@ describe("a date with so many places", () => {
     expect(small.text).toContain("Thank you");
     expect(await stands(id)).toMatchObject({ oak: "yes", elm: "waits", ash: "yes" });
     const page = await dates.pageOf(id);
-    expect(page.counts).toMatchObject({ yes: 2, waiting: 1, people: 4, silent: 2 });
+    expect(page.counts).toMatchObject({
+      yes: 2,
+      waiting: 1,
+      people: 4,
+      silent: 1,
+      addresses: 5,
+    });
 
     // Nobody brings more people along than there are places.
     const more = await answer(tokens.get(address("Ash")), { answer: "yes", people: "2" });
@@ -172,7 +178,7 @@ describe("those who haven't answered", () => {
   test("are asked again by families: one parent's answer is enough, and each is asked once", async () => {
     const { id, tokens } = await invite({ title: "Fair" });
     await answer(tokens.get("sam.oak@lettr.example"), { answer: "no", word: "Away" });
-    expect((await dates.pageOf(id)).toAsk).toEqual({ families: 3, addresses: 3 });
+    expect((await dates.pageOf(id)).toAsk).toBe(3);
     const asked = await dates.juno.ask("POST", `/api/dates/${id}/ask-again`);
     expect(asked.body).toEqual({ addresses: 3 });
     const mails = await dates.got("Please answer: Fair", 3);

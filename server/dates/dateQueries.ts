@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, gte, inArray, isNull, lt, sql, type SQL } from "drizzle-orm";
+import { addDays } from "@amigo/core/calendar/when";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { calendarDate, calendarDateList, calendarGuest } from "../db/schema/dates";
@@ -27,6 +28,23 @@ export function listDateRows(db: Queries, caller: Caller, which: "coming" | "pas
       ),
     )
     .orderBy(which === "coming" ? asc(calendarDate.firstAt) : desc(calendarDate.lastAt))
+    .limit(MOST);
+}
+
+/** Lists the dates that somebody sees and that may have a time between two days. */
+export function listDateRowsBetween(db: Queries, caller: Caller, from: string, until: string) {
+  // A day of margin on both sides: days are days of the house's clocks.
+  return db
+    .select()
+    .from(calendarDate)
+    .where(
+      and(
+        visible(caller),
+        gte(calendarDate.lastAt, new Date(`${addDays(from, -1)}T00:00:00Z`)),
+        lt(calendarDate.firstAt, new Date(`${addDays(until, 2)}T00:00:00Z`)),
+      ),
+    )
+    .orderBy(asc(calendarDate.firstAt))
     .limit(MOST);
 }
 
@@ -71,6 +89,15 @@ export async function listIdsOf(db: Queries, date: string): Promise<string[]> {
   return rows.map(({ id }) => id);
 }
 
+/** Lists the keys of a date's lists, by which it is known who belongs on them. */
+export function listListKeys(db: Queries, date: string) {
+  return db
+    .select({ key: list.key, seasonId: list.seasonId })
+    .from(calendarDateList)
+    .innerJoin(list, eq(list.id, calendarDateList.listId))
+    .where(eq(calendarDateList.dateId, date));
+}
+
 /**
  * Lists the guests of dates of whom somebody may know: those who are on lists that they see. Whether they are, or the guest
  * only counts for whoever made the date, is told with each.
@@ -81,6 +108,7 @@ export function listGuests(db: Queries, dates: readonly string[], caller: Caller
     .select({
       date: calendarGuest.dateId,
       address: calendarGuest.address,
+      family: calendarGuest.family,
       answer: calendarGuest.answer,
       people: calendarGuest.people,
       isWaiting: calendarGuest.isWaiting,

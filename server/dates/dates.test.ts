@@ -67,6 +67,7 @@ describe("a date", () => {
       silent: 2,
       waiting: 0,
       people: 0,
+      addresses: 2,
     });
     // Looking again tells nobody anything again.
     expect(await keepGuestsInStep(house.amigo.context)).toBe(0);
@@ -89,7 +90,15 @@ describe("a date", () => {
     const answered = await fetch(`${house.url}/date/${token}`, { method: "POST", body });
     expect(await answered.text()).toContain("Yes, I&#39;ll come");
     const { counts, guests } = await pageOf(id);
-    expect(counts).toEqual({ yes: 1, maybe: 0, no: 0, silent: 1, waiting: 0, people: 3 });
+    expect(counts).toEqual({
+      yes: 1,
+      maybe: 0,
+      no: 0,
+      silent: 1,
+      waiting: 0,
+      people: 3,
+      addresses: 2,
+    });
     expect(guests.find(({ address }) => address === "oak@oakmail.example")).toMatchObject({
       name: "Robin Oak",
       answer: "yes",

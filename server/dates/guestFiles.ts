@@ -6,10 +6,11 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { record } from "../events/record";
-import { notFound } from "../http/fault";
+import { orRefuse } from "../http/fault";
 import type { FileRequest } from "../http/handler";
 import { needCaller } from "../http/route";
 import { printTable } from "../pdf/printTable";
+import { noSuch, type Refused } from "../refused";
 import { t } from "../texts/t";
 import { findDate, listListsOfDates, type DateRow } from "./dateQueries";
 import { guestsSeen, type GuestSeen } from "./guestsSeen";
@@ -21,7 +22,7 @@ export async function exportGuests(
 ): Promise<Response> {
   const { db } = context;
   const caller = await needCaller(http, context, "see dates");
-  const { date, guests, titles } = await loadGuests(db, caller, http.req.param("id"));
+  const { date, guests, titles } = orRefuse(await loadGuests(db, caller, http.req.param("id")));
   const text = Papa.unparse(
     [
       [
@@ -66,7 +67,7 @@ export function printGuests(
   http: FileRequest<"/api/dates/:id/guests.pdf">,
 ): Promise<Response> {
   return printTable(context, http, "see dates", async (caller) => {
-    const found = await loadGuests(context.db, caller, http.req.param("id"));
+    const found = orRefuse(await loadGuests(context.db, caller, http.req.param("id")));
     const { date, guests, titles } = found;
     const come = guests.filter(({ answer, isWaiting }) => answer === "yes" && !isWaiting);
     return {
@@ -98,10 +99,9 @@ async function loadGuests(
   db: Queries,
   caller: Caller,
   id: string,
-): Promise<{ date: DateRow; guests: GuestSeen[]; titles: Map<string, string> }> {
-  if (!/^[0-9a-f-]{36}$/i.test(id)) throw notFound("date");
-  const date = await findDate(db, id, caller);
-  if (date === undefined) throw notFound("date");
+): Promise<{ date: DateRow; guests: GuestSeen[]; titles: Map<string, string> } | Refused> {
+  const date = /^[0-9a-f-]{36}$/i.test(id) ? await findDate(db, id, caller) : undefined;
+  if (date === undefined) return noSuch("date");
   const lists = (await listListsOfDates(db, [date.id], caller)).filter(({ isSeen }) => isSeen);
   return {
     date,

@@ -90,6 +90,19 @@ export async function storeInvited(
     });
 }
 
+/** Stores which guests of a date are of one family. */
+export async function storeFamilies(
+  tx: Queries,
+  date: string,
+  families: ReadonlyMap<string, string>,
+): Promise<void> {
+  if (families.size === 0) return;
+  await tx.execute(sql`
+    update ${calendarGuest} set family = known.family
+    from (select * from unnest(${sql.param([...families.keys()])}::text[], ${sql.param([...families.values()])}::text[])) as known (address, family)
+    where ${calendarGuest.dateId} = ${date} and ${calendarGuest.address} = known.address and ${calendarGuest.family} <> known.family`);
+}
+
 /** Stores that guests know that they aren't invited any more. Their places are free. */
 export async function storeWithdrawn(
   tx: Queries,

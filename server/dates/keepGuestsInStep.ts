@@ -5,12 +5,14 @@ import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
 import { loadStopped } from "../membership/addressQueries";
-import type { DateRow } from "./dateQueries";
+import { whoBelongs } from "../membership/whoBelongs";
+import { listListKeys, type DateRow } from "./dateQueries";
 import {
   claimDate,
   listAllGuests,
   listOpenDates,
   storeChased,
+  storeFamilies,
   storeInvited,
   storeWithdrawn,
 } from "./guestQueries";
@@ -48,6 +50,7 @@ export async function keepGuestsInStep(
         for (const guest of due)
           await mailGuest(tx, { date, list, house, url: settings.url, now }, guest);
         await storeTold(tx, date, due);
+        await storeFamilies(tx, id, await familiesOf(tx, id));
         await notify(tx, "dates");
         return due.length;
       });
@@ -71,4 +74,13 @@ async function storeTold(tx: Queries, date: DateRow, due: readonly MailedGuest[]
     tx,
     guests.filter(({ address }) => heard.has(address)).map(({ id }) => id),
   );
+}
+
+/** The family behind each address of a date's lists. */
+async function familiesOf(tx: Queries, date: string): Promise<Map<string, string>> {
+  const families = new Map<string, string>();
+  for (const list of await listListKeys(tx, date))
+    for (const { addresses, family } of await whoBelongs(tx, list))
+      for (const address of addresses) families.set(address, family);
+  return families;
 }

@@ -2,12 +2,15 @@ import type { Hono } from "hono";
 import {
   getDate,
   getDates,
+  getDateTimes,
+  getTerms,
   postDate,
   postDateAskAgain,
   postDateCancel,
   postDatePreview,
   putDate,
   putDateTime,
+  putTerms,
 } from "@amigo/contract/dates";
 import type { Context } from "../context";
 import { route } from "../http/route";
@@ -16,11 +19,15 @@ import { askAgain } from "./askAgain";
 import { changeTime } from "./changeTime";
 import { exportGuests, printGuests } from "./guestFiles";
 import { cancelDate, changeDate, makeDate, previewDate } from "./makeDate";
-import { listDates, showDate } from "./showDates";
+import { listDates, listTimes, showDate } from "./showDates";
+import { changeTerms, showTerms } from "./terms";
 
 /** Dates that lists are invited to, and the page on which those who are invited answer. */
 export function dateRoutes(app: Hono, context: Context): void {
   route(app, context, getDates, listDates);
+  route(app, context, getDateTimes, listTimes);
+  route(app, context, getTerms, showTerms);
+  route(app, context, putTerms, changeTerms);
   route(app, context, postDatePreview, previewDate);
   route(app, context, getDate, showDate);
   route(app, context, postDate, makeDate);

@@ -1,15 +1,34 @@
-import type { DateCounts, DateLine, DateWhen, getDate, getDates } from "@amigo/contract/dates";
+import type {
+  DateCounts,
+  DateLine,
+  DateTime,
+  DateWhen,
+  getDate,
+  getDates,
+  getDateTimes,
+} from "@amigo/contract/dates";
+import { byFamily, familyAnswer, type FamilyAnswer } from "@amigo/core/calendar/familyAnswer";
 import { occurrences, type Occurrence } from "@amigo/core/calendar/repeat";
-import { instantOf, type When } from "@amigo/core/calendar/when";
+import { addDays, instantOf, type When } from "@amigo/core/calendar/when";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { findDate, listDateRows, listGuests, listListsOfDates, type DateRow } from "./dateQueries";
-import { guestsSeen, whomToAsk } from "./guestsSeen";
+import {
+  findDate,
+  listDateRowsBetween,
+  listDateRows,
+  listGuests,
+  listListsOfDates,
+  type DateRow,
+} from "./dateQueries";
+import { guestsSeen, silentGuests } from "./guestsSeen";
 import { mayChange } from "./mayChange";
+import { listTermsBetween } from "./termQueries";
 
+/** The most days that a calendar shows at once. */
+const MOST_DAYS = 370;
 /** How many of the coming times of a date its page names. */
 const NAMED = 12;
 
@@ -24,6 +43,37 @@ export async function listDates(
   return query.which === "past"
     ? lines
     : lines.sort((a, b) => (a.when.from < b.when.from ? -1 : a.when.from > b.when.from ? 1 : 0));
+}
+
+/** Returns all times between two days of dates that somebody sees, with the terms and holidays there. */
+export async function listTimes(
+  { db }: Context,
+  { query, caller }: Request<typeof getDateTimes>,
+): Promise<Answer<typeof getDateTimes>> {
+  const { from } = query;
+  // A calendar shows a few weeks; whoever asks for more gets a year of them.
+  const until = query.until < addDays(from, MOST_DAYS) ? query.until : addDays(from, MOST_DAYS);
+  const rows = await listDateRowsBetween(db, caller, from, until);
+  const lines = await linesOf(db, caller, rows, new Date());
+  const byId = new Map(lines.map((line) => [line.id, line]));
+  const times = rows.flatMap((row): DateTime[] => {
+    const line = byId.get(row.id);
+    if (line === undefined) return [];
+    const { id, title, place, lists, isCancelled, counts, repeat } = line;
+    return occurrences(row)
+      .filter(({ when }) => when.until.slice(0, 10) >= from && when.from.slice(0, 10) <= until)
+      .map(({ when }) => ({
+        ...{ id, title, place, lists, isCancelled, counts },
+        when: shown(when),
+        isRepeated: repeat !== null,
+      }));
+  });
+  return {
+    times: times.sort((a, b) =>
+      a.when.from < b.when.from ? -1 : a.when.from > b.when.from ? 1 : 0,
+    ),
+    terms: await listTermsBetween(db, from, until),
+  };
 }
 
 /** Returns one date with its answers. */
@@ -60,7 +110,7 @@ export async function showDate(
       proposes: proposes === null ? null : shown(proposes),
       answeredAt: answeredAt?.toISOString() ?? null,
     })),
-    toAsk: whomToAsk(guests),
+    toAsk: silentGuests(guests).length,
     askedAt: asked.sort((a, b) => b.getTime() - a.getTime())[0]?.toISOString() ?? null,
   };
 }
@@ -118,17 +168,23 @@ function shown(when: When): DateWhen {
 }
 
 function count(
-  guests: readonly { answer: string | null; isWaiting: boolean; people: number }[],
+  guests: readonly (Parameters<typeof familyAnswer>[0][number] & {
+    address: string;
+    family: string;
+    people: number;
+  })[],
 ): DateCounts {
-  const seated = guests.filter(({ isWaiting }) => !isWaiting);
-  const of = (answer: string | null): number =>
-    seated.filter((guest) => guest.answer === answer).length;
+  const answers = [...byFamily(guests).values()].map(familyAnswer);
+  const of = (wanted: FamilyAnswer | null): number =>
+    answers.filter((answer) => answer === wanted).length;
+  const seated = guests.filter(({ answer, isWaiting }) => answer === "yes" && !isWaiting);
   return {
     yes: of("yes"),
     maybe: of("maybe"),
     no: of("no"),
     silent: of(null),
-    waiting: guests.length - seated.length,
-    people: seated.reduce((sum, { answer, people }) => sum + (answer === "yes" ? people : 0), 0),
+    waiting: of("waiting"),
+    people: seated.reduce((sum, { people }) => sum + people, 0),
+    addresses: guests.length,
   };
 }

@@ -1,10 +1,15 @@
 import {
   getDate,
   getDates,
+  getDateTimes,
+  getTerms,
   postDate,
+  postDateAskAgain,
   postDateCancel,
   postDatePreview,
   putDate,
+  putDateTime,
+  putTerms,
 } from "@amigo/contract/dates";
 import { api } from "./api";
 import { reads, sends, sendsBody, type BodyOf } from "./request";
@@ -12,10 +17,15 @@ import { reads, sends, sendsBody, type BodyOf } from "./request";
 export const {
   useDatesQuery,
   useDateQuery,
+  useDateTimesQuery,
+  useTermsQuery,
+  useChangeTermsMutation,
   useDatePreviewQuery,
   useMakeDateMutation,
   useChangeDateMutation,
   useCancelDateMutation,
+  useChangeTimeMutation,
+  useAskAgainMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
     dates: reads(build, getDates, {
@@ -26,6 +36,12 @@ export const {
       of: (id: string) => ({ params: { id } }),
       providesTags: ["dates"],
     }),
+    dateTimes: reads(build, getDateTimes, {
+      of: (days: { from: string; until: string }) => ({ query: days }),
+      providesTags: ["dates"],
+    }),
+    terms: reads(build, getTerms, { providesTags: ["dates"] }),
+    changeTerms: sendsBody(build, putTerms, { invalidatesTags: ["dates"] }),
     datePreview: reads(build, postDatePreview, {
       of: (lists: readonly string[]) => ({ body: { lists: [...lists] } }),
       providesTags: ["board"],
@@ -40,6 +56,17 @@ export const {
         params: { id },
         body: { reason },
       }),
+      invalidatesTags: ["dates"],
+    }),
+    changeTime: sends(build, putDateTime, {
+      of: ({ id, day, ...body }: { id: string; day: string } & BodyOf<typeof putDateTime>) => ({
+        params: { id, day },
+        body,
+      }),
+      invalidatesTags: ["dates"],
+    }),
+    askAgain: sends(build, postDateAskAgain, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["dates"],
     }),
   }),

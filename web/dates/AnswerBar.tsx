@@ -3,14 +3,14 @@ import { t } from "../texts/t";
 
 /** The answers to a date as one bar: those who come solid, maybe hatched, those who can't in brick, and an empty rest who haven't said. */
 export function AnswerBar({ counts }: { counts: DateCounts }) {
-  const { yes, maybe, no, silent } = counts;
-  const whole = Math.max(1, yes + maybe + no + silent);
+  const { yes, maybe, no, silent, waiting } = counts;
+  const whole = Math.max(1, yes + maybe + no + silent + waiting);
   const share = (part: number): string =>
     `${part === 0 ? 0 : Math.max((part / whole) * 100, 3.5)}%`;
   return (
     <div
       role="img"
-      aria-label={t("dates.answersInWords", { yes, maybe, no, silent })}
+      aria-label={t("dates.answersInWords", { yes, maybe, no, silent, waiting })}
       className="flex h-2 w-full items-center overflow-hidden rounded-[3px] border border-hair forced-color-adjust-none"
     >
       <div className="h-2 shrink-0" style={{ width: share(yes), background: "var(--leaf)" }} />

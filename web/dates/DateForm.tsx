@@ -18,6 +18,14 @@ import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { today } from "../ui/time";
 import { ListsField } from "./ListsField";
+import {
+  REMINDER_CHOICES,
+  reminderChoice,
+  REMINDERS,
+  reminderWords,
+  type ReminderChoice,
+} from "./reminders";
+import { WhenFields } from "./WhenFields";
 import { repeatChoice, repeatOf, REPEATS, type RepeatChoice } from "./whenWords";
 
 /** A new date. */
@@ -39,6 +47,8 @@ export function NewDatePage() {
           repeat: "never",
           repeatUntil: "",
           answerUntil: "",
+          places: "",
+          reminders: "none",
           lists: list === null ? [] : [list],
         }}
       />
@@ -69,6 +79,9 @@ interface DateDraft {
   repeat: RepeatChoice;
   repeatUntil: string;
   answerUntil: string;
+  /** As it stands in the field; empty for any number. */
+  places: string;
+  reminders: ReminderChoice;
   lists: string[];
 }
 
@@ -80,6 +93,8 @@ function draftOf({
   when,
   repeat,
   answerUntil,
+  places,
+  reminders,
   lists,
 }: DateShown): DateDraft {
   return {
@@ -91,6 +106,8 @@ function draftOf({
     repeat: repeatChoice(repeat),
     repeatUntil: repeat?.until ?? "",
     answerUntil,
+    places: places === null ? "" : String(places),
+    reminders: reminderChoice(reminders),
     lists: lists.map(({ id }) => id),
   };
 }
@@ -112,8 +129,13 @@ function DateForm({
   const refused = draft.lists.length === 0 ? [] : (preview?.refused ?? []);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const { repeat, repeatUntil, ...rest } = draft;
-    const content = { ...rest, repeat: repeatOf(repeat, repeatUntil) };
+    const { repeat, repeatUntil, places, reminders, ...rest } = draft;
+    const content = {
+      ...rest,
+      repeat: repeatOf(repeat, repeatUntil),
+      places: places === "" ? null : Number(places),
+      reminders: [...REMINDERS[reminders]],
+    };
     const done = await (of === undefined ? make(content) : change({ ...of, ...content }));
     if (done.error === undefined) void navigate(`/dates/${done.data.id}`);
   };
@@ -151,13 +173,7 @@ function DateForm({
           />
         </div>
         <TextField value={draft.text} onChange={(text) => set({ text })} />
-        <DayField
-          label={t("dates.answerWantedBy")}
-          help={t("dates.answerWantedHelp")}
-          value={draft.answerUntil}
-          onChange={(answerUntil) => set({ answerUntil })}
-          className="md:w-1/2"
-        />
+        <AnswerFields draft={draft} set={set} />
         <div className="flex flex-wrap items-center gap-3">
           <Button
             type="submit"
@@ -177,53 +193,6 @@ function DateForm({
         <FaultLine error={making.error ?? changing.error} />
       </form>
     </Panel>
-  );
-}
-
-function WhenFields({ when, onChange }: { when: DateWhen; onChange: (when: DateWhen) => void }) {
-  const move = (from: string): void => {
-    if (from === "") return;
-    // The end moves along, so that it stays as long as it was.
-    const long = Date.parse(`${when.until}Z`) - Date.parse(`${when.from}Z`);
-    const until = new Date(Date.parse(`${from}Z`) + (Number.isNaN(long) ? 0 : long))
-      .toISOString()
-      .slice(0, from.length);
-    onChange({ ...when, from, until });
-  };
-  const shift = (allDay: boolean): void =>
-    onChange(
-      allDay
-        ? { allDay, from: when.from.slice(0, 10), until: when.until.slice(0, 10) }
-        : { allDay, from: `${when.from}T18:00`, until: `${when.until}T19:00` },
-    );
-  return (
-    <div className="grid items-start gap-3 md:grid-cols-[1fr_1fr_auto]">
-      <DayField
-        label={t("dates.begins")}
-        required
-        withTime={!when.allDay}
-        value={when.from}
-        onChange={move}
-      />
-      <DayField
-        label={when.allDay ? t("dates.lastDay") : t("dates.ends")}
-        required
-        withTime={!when.allDay}
-        min={when.from.slice(0, 10)}
-        value={when.until}
-        onChange={(until) => {
-          if (until !== "") onChange({ ...when, until });
-        }}
-      />
-      <label className="flex items-center gap-2 md:mt-7">
-        <input
-          type="checkbox"
-          checked={when.allDay}
-          onChange={(event) => shift(event.target.checked)}
-        />
-        {t("dates.wholeDays")}
-      </label>
-    </div>
   );
 }
 
@@ -270,6 +239,44 @@ function RepeatFields({
           onChange={(repeatUntil) => set({ repeatUntil })}
         />
       )}
+    </div>
+  );
+}
+
+function AnswerFields({
+  draft,
+  set,
+}: {
+  draft: DateDraft;
+  set: (part: Partial<DateDraft>) => void;
+}) {
+  return (
+    <div className="grid items-start gap-3 md:grid-cols-3">
+      <DayField
+        label={t("dates.answerWantedBy")}
+        help={t("dates.answerWantedHelp")}
+        value={draft.answerUntil}
+        onChange={(answerUntil) => set({ answerUntil })}
+      />
+      <Field
+        label={t("dates.places")}
+        help={t("dates.placesHelp")}
+        type="number"
+        min={1}
+        max={100_000}
+        value={draft.places}
+        onChange={(event) => set({ places: event.target.value })}
+      />
+      <div>
+        <p className="mb-1 text-[13px] font-[560]">{t("dates.reminders")}</p>
+        <Choice
+          label={t("dates.reminders")}
+          value={draft.reminders}
+          options={REMINDER_CHOICES.map((value) => ({ value, name: reminderWords(value) }))}
+          onChange={(reminders) => set({ reminders })}
+        />
+        <p className="mt-1 text-[13px] text-ink-2">{t("dates.remindersHelp")}</p>
+      </div>
     </div>
   );
 }

@@ -3,14 +3,14 @@ import { Link, useNavigate, useParams } from "react-router";
 import type { DatePage as DateShown } from "@amigo/contract/dates";
 import { useCancelDateMutation, useDateQuery } from "../data/dates";
 import { t } from "../texts/t";
-import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
-import { Tabs } from "../ui/Tabs";
 import { dayOf } from "../ui/time";
-import { AnswerBar } from "./AnswerBar";
+import { Guests } from "./Guests";
+import { reminderChoice, reminderWords } from "./reminders";
+import { TimesToCome } from "./TimesToCome";
 import { repeatWords, whenWords } from "./whenWords";
 
 /** One date: what it is, who comes, and who hasn't said. */
@@ -48,7 +48,6 @@ export function DatePage() {
 }
 
 function About({ date }: { date: DateShown }) {
-  const others = date.repeat === null ? [] : date.next;
   const rows: [string, React.ReactNode][] = [
     [
       t("dates.lists"),
@@ -73,11 +72,13 @@ function About({ date }: { date: DateShown }) {
       ),
     ],
     [t("dates.howOften"), repeatWords(date.repeat)],
-    [
-      t("dates.timesToCome"),
-      others.length > 1 && others.map((when) => <p key={when.from}>{whenWords(when)}</p>),
-    ],
+    [t("dates.timesToCome"), date.repeat !== null && <TimesToCome date={date} />],
     [t("dates.answerWantedBy"), date.answerUntil !== "" && dayOf(date.answerUntil)],
+    [t("dates.places"), date.places !== null && date.places],
+    [
+      t("dates.reminders"),
+      date.reminders.length > 0 && reminderWords(reminderChoice(date.reminders)),
+    ],
     [t("dates.madeBy"), date.madeBy],
   ];
   return (
@@ -97,64 +98,9 @@ function About({ date }: { date: DateShown }) {
   );
 }
 
-type Group = "yes" | "maybe" | "no" | "silent";
-
-function Guests({ date }: { date: DateShown }) {
-  const [shown, setShown] = useState<Group>();
-  const { counts } = date;
-  const group = shown ?? (counts.yes > 0 ? "yes" : "silent");
-  const guests = date.guests.filter(({ answer }) => (answer ?? "silent") === group);
-  const isBeginning =
-    !date.isCancelled && counts.yes + counts.maybe + counts.no + counts.silent === 0;
-  return (
-    <Panel className="px-[18px] py-3.5">
-      <h2 className="mb-2">{t("dates.whoComes")}</h2>
-      <AnswerBar counts={counts} />
-      <p className="mt-1.5 mb-3 text-[13px] text-ink-2">
-        {t("dates.answersInWords", counts)} {t("dates.peopleCome", { people: counts.people })}
-      </p>
-      <Tabs
-        label={t("dates.answers")}
-        value={group}
-        tabs={[
-          ["yes", t("dates.come", { count: counts.yes })],
-          ["maybe", t("dates.maybe", { count: counts.maybe })],
-          ["no", t("dates.cant", { count: counts.no })],
-          ["silent", t("dates.notSaid", { count: counts.silent })],
-        ]}
-        onChange={(value) => setShown(value as Group)}
-      />
-      {guests.length === 0 ? (
-        <p role="status" className="py-3 text-ink-2">
-          {isBeginning ? t("dates.invitationsAreOnTheirWay") : t("dates.nobodyHere")}
-        </p>
-      ) : (
-        <ul>
-          {guests.map((guest) => (
-            <li
-              key={guest.address}
-              className="grid gap-x-4 border-t border-hair-soft py-2 first:border-t-0 sm:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)_auto]"
-            >
-              <span className="font-[560] wrap-anywhere">{guest.name}</span>
-              <Address className="text-[13px] text-ink-2">{guest.address}</Address>
-              <span className="text-[13px] tabular-nums text-ink-2">
-                {guest.answer === "yes" && t("dates.people", { people: guest.people })}
-              </span>
-              {guest.word !== "" && (
-                <span className="text-ink-2 wrap-anywhere sm:col-span-3">“{guest.word}”</span>
-              )}
-            </li>
-          ))}
-        </ul>
-      )}
-    </Panel>
-  );
-}
-
 function CallOff({ date, onClose }: { date: DateShown; onClose: () => void }) {
   const [reason, setReason] = useState("");
   const [cancel, cancelling] = useCancelDateMutation();
-  const { yes, maybe, no, silent } = date.counts;
   const confirm = async (): Promise<void> => {
     if ((await cancel({ id: date.id, reason })).error === undefined) onClose();
   };
@@ -171,7 +117,7 @@ function CallOff({ date, onClose }: { date: DateShown; onClose: () => void }) {
       <div className="mt-4 flex flex-wrap justify-end gap-2">
         <Button onClick={onClose}>{t("dates.keepIt")}</Button>
         <Button look="go" disabled={cancelling.isLoading} onClick={() => void confirm()}>
-          {t("dates.callOffAndTell", { addresses: yes + maybe + no + silent })}
+          {t("dates.callOffAndTell", { addresses: date.counts.addresses })}
         </Button>
       </div>
     </Modal>

@@ -1,6 +1,6 @@
 import type { DateRepeat, DateWhen } from "@amigo/contract/dates";
 import { t } from "../texts/t";
-import { dayOf, houseLocale } from "../ui/time";
+import { dayOf, houseLocale, shortDayOf } from "../ui/time";
 
 /** Says when something is, as people write it: `1 Dec 2026, 18:00 to 19:30`. */
 export function whenWords({ allDay, from, until }: DateWhen): string {
@@ -10,6 +10,12 @@ export function whenWords({ allDay, from, until }: DateWhen): string {
   return first === last
     ? t("dates.onDayFromTo", { day: first, begins, ends })
     : t("dates.fromTo", { from: `${first}, ${begins}`, until: `${last}, ${ends}` });
+}
+
+/** Says shortly when something begins: `Wed 2 Dec 12:15`. */
+export function shortWhen({ allDay, from }: DateWhen): string {
+  const day = `${weekdayWord(from)} ${shortDayOf(from.slice(0, 10))}`;
+  return allDay ? day : `${day} ${timeOf(from)}`;
 }
 
 /** Returns the time of a moment as the house writes it: `18:00`. */

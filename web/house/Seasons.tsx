@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { House } from "@amigo/contract/house";
 import { useNextSeasonQuery } from "../data/edits";
+import { Terms } from "./Terms";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { t } from "../texts/t";
@@ -34,6 +35,7 @@ export function Seasons({ house }: { house: House }) {
           </Button>
         )}
       </Panel>
+      {!opening && <Terms />}
       {opening && (
         <NextSeason
           onClose={() => setOpening(false)}

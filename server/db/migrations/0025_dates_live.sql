@@ -18,6 +18,7 @@ CREATE TABLE "season_term" (
 --> statement-breakpoint
 ALTER TABLE "calendar_date" ADD COLUMN "places" integer;--> statement-breakpoint
 ALTER TABLE "calendar_date" ADD COLUMN "reminders" integer[] DEFAULT '{}' NOT NULL;--> statement-breakpoint
+ALTER TABLE "calendar_guest" ADD COLUMN "family" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "calendar_guest" ADD COLUMN "coming_since" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "calendar_guest" ADD COLUMN "is_waiting" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "calendar_guest" ADD COLUMN "told_waiting" boolean;--> statement-breakpoint

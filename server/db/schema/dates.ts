@@ -91,6 +91,8 @@ export const calendarGuest = pgTable(
       .notNull()
       .references(() => calendarDate.id, { onDelete: "cascade" }),
     address: text().notNull(),
+    /** Tells families apart among the guests of a date, as they were when it was last told of; empty for a family of its own. */
+    family: text().notNull().default(""),
     /** What its links and the address for its calendar program hold. */
     token: text().notNull(),
     /** What it was told last: to come, or that it isn't invited any more. */
