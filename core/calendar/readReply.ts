@@ -1,6 +1,7 @@
 import ICAL from "ical.js";
 import type { Answer } from "./calendarDate";
-import { addDays, instantOf, momentAt, type When } from "./when";
+import { textOf, timeOf, whenOf } from "./eventTime";
+import type { When } from "./when";
 
 /** What a calendar program sends back for its owner (RFC 5546, sections 3.2.3 and 3.2.7). */
 export interface Reply {
@@ -68,44 +69,7 @@ function replyIn(calendar: ICAL.Component, zone: string): ReplyRead {
       answer: SAYS[says],
       word: textOf(event, "comment"),
       day: about?.slice(0, 10),
-      proposes: method === "COUNTER" ? proposedIn(event, zone) : undefined,
+      proposes: method === "COUNTER" ? whenOf(event, zone) : undefined,
     },
   };
-}
-
-function proposedIn(event: ICAL.Component, zone: string): When | undefined {
-  const from = timeOf(event, "dtstart", zone);
-  const until = timeOf(event, "dtend", zone) ?? from;
-  if (from === undefined || until === undefined) return undefined;
-  return from.length === 10
-    ? { allDay: true, from, until: until > from ? addDays(until, -1) : from }
-    : { allDay: false, from, until, zone };
-}
-
-/** A time as the house's clocks show it; a day where it is a whole day. */
-function timeOf(event: ICAL.Component, name: string, zone: string): string | undefined {
-  const property = event.getFirstProperty(name);
-  const value: unknown = property?.getFirstValue();
-  if (!(value instanceof ICAL.Time)) return undefined;
-  if (value.isDate) return value.toString().slice(0, 10);
-  const tzid = property?.getParameter("tzid");
-  const isFloating = value.zone === ICAL.Timezone.localTimezone;
-  if (!isFloating) return momentAt(value.toJSDate(), zone);
-  const shown = value.toString().slice(0, 16);
-  // A zone that came along as VTIMEZONE is known to the library. Without one, its name may be a usual one.
-  return typeof tzid === "string" && isZone(tzid) ? momentAt(instantOf(shown, tzid), zone) : shown;
-}
-
-function isZone(name: string): boolean {
-  try {
-    new Intl.DateTimeFormat("en", { timeZone: name });
-    return true;
-  } catch {
-    return false;
-  }
-}
-
-function textOf(component: ICAL.Component, name: string): string {
-  const value: unknown = component.getFirstPropertyValue(name);
-  return typeof value === "string" ? value.trim() : "";
 }
