@@ -62,7 +62,7 @@ const SERVER_FLOORS = [
     "sources",
     "staff",
   ],
-  ["desk", "reach"],
+  ["dav", "desk", "reach"],
 ];
 
 /** The places of the interface, which know nothing of each other, and what they share. */

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { TWO_STEP_FOR } from "@amigo/core/access/twoStep";
+import { PROGRAM_USES } from "@amigo/core/access/programUses";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";
 
@@ -38,11 +39,12 @@ export const TwoStep = z
     isRequired: z.boolean(),
     /** Whether passkeys work at the address of this Amigo: they need a name and https. */
     passkeysWork: z.boolean(),
-    /** Passwords of mail programs. */
+    /** Passwords of programs that send mail, or show calendars and address books. */
     mailPrograms: z.array(
       z.object({
         id: z.string(),
         name: z.string(),
+        uses: z.array(z.enum(PROGRAM_USES)),
         since: z.string(),
         lastUsed: z.string().nullable(),
         lastDay: z.string(),
@@ -129,15 +131,19 @@ export const postRemovePasskey = endpoint({
 export const postMailProgram = endpoint({
   method: "post",
   path: "/api/account/mail-programs",
-  summary: "Make a password for one mail program; it is shown this once",
+  summary:
+    "Make a password for one program, for mail or for calendars and address books; it is shown this once",
   who: "manage own account",
-  body: Password.extend({ name: Name }),
+  body: Password.extend({
+    name: Name,
+    uses: z.array(z.enum(PROGRAM_USES)).min(1).max(2).default(["mail"]),
+  }),
   answer: z.object({ password: z.string() }),
 });
 export const deleteMailProgram = endpoint({
   method: "delete",
   path: "/api/account/mail-programs/{id}",
-  summary: "End the password of a mail program",
+  summary: "End the password of a program",
   who: "manage own account",
   params: Id,
   answer: Done,

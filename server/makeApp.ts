@@ -10,6 +10,7 @@ import { accountRoutes } from "./accounts/routes";
 import { boardRoutes } from "./board/routes";
 import type { Context } from "./context";
 import { dateRoutes } from "./dates/routes";
+import { davRoutes } from "./dav/routes";
 import { draftRoutes } from "./drafts/routes";
 import { eventRoutes } from "./events/routes";
 import { editRoutes } from "./edits/routes";
@@ -45,6 +46,7 @@ const ROUTES = [
   accountRoutes,
   boardRoutes,
   dateRoutes,
+  davRoutes,
   draftRoutes,
   editRoutes,
   formRoutes,

@@ -2,6 +2,7 @@ import accounts from "../en/server/accounts.json";
 import app from "../en/server/app.json";
 import board from "../en/server/board.json";
 import dates from "../en/server/dates.json";
+import dav from "../en/server/dav.json";
 import desk from "../en/server/desk.json";
 import drafts from "../en/server/drafts.json";
 import edits from "../en/server/edits.json";
@@ -35,6 +36,7 @@ export const serverTexts = {
   app,
   board,
   dates,
+  dav,
   desk,
   drafts,
   edits,

@@ -113,6 +113,34 @@ export async function callerOfToken(db: Queries, token: string): Promise<Caller 
   return found === undefined ? undefined : { ...found, by: "token" };
 }
 
+/** The account of a program's password that is in force and was made for calendars and address books. */
+export async function callerOfProgram(
+  db: Queries,
+  email: string,
+  password: string,
+): Promise<Caller | undefined> {
+  const [found] = await db
+    .update(apiToken)
+    .set({ lastUsedAt: sql`now()` })
+    .from(account)
+    .where(
+      and(
+        eq(apiToken.tokenHash, hashToken(password)),
+        tokenInForce,
+        eq(apiToken.forMailProgram, true),
+        sql`'calendars' = any(${apiToken.programUses})`,
+        eq(account.id, apiToken.accountId),
+        eq(account.email, email),
+        accountInForce,
+      ),
+    )
+    .returning(columns);
+  return found === undefined ? undefined : { ...found, by: "token", scopes: PROGRAM_SCOPES };
+}
+
+/** What a calendar or an address book shows, and what can be written with it. */
+const PROGRAM_SCOPES: readonly TokenScope[] = ["read lists", "send", "read people"];
+
 /** Returns the caller as the journal names them. */
 export function actorOf({ id, name }: Pick<Caller, "id" | "name">): { id: string; name: string } {
   return { id, name };

@@ -136,7 +136,8 @@ export async function storeDate(
   row: typeof calendarDate.$inferInsert & { id: string },
   lists: readonly string[],
 ): Promise<void> {
-  const { id: _, ...changed } = row;
+  const { id: _, ...given } = row;
+  const changed = { ...given, changedAt: new Date() };
   await tx
     .insert(calendarDate)
     .values(row)
@@ -149,7 +150,7 @@ export async function storeDate(
 export async function markCancelled(tx: Queries, id: string, reason: string): Promise<boolean> {
   const rows = await tx
     .update(calendarDate)
-    .set({ cancelledAt: sql`now()`, reason })
+    .set({ cancelledAt: sql`now()`, changedAt: sql`now()`, reason })
     .where(and(eq(calendarDate.id, id), isNull(calendarDate.cancelledAt)))
     .returning({ id: calendarDate.id });
   return rows.length > 0;

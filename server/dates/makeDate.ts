@@ -6,14 +6,16 @@ import type {
   postDatePreview,
   putDate,
 } from "@amigo/contract/dates";
+import type { SingleChange } from "@amigo/core/calendar/repeat";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
+import type { Database, Queries } from "../db/connect";
+import { inTransaction } from "../db/inTransaction";
 import { notify } from "../events/events";
-import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
+import { orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import type { LoadedList } from "../membership/loadList";
-import { noSuch, Refused } from "../refused";
+import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
 import {
   findDate,
@@ -27,7 +29,7 @@ import { forgetProposals } from "./guestQueries";
 import type { News } from "./invitationMail";
 import { mayChange } from "./mayChange";
 import { noteDate } from "./noteDate";
-import { timesOf, type Times } from "./timesOf";
+import { spanOf, timesOf, type Times } from "./timesOf";
 import { needInvitable, whomToInvite } from "./whomToInvite";
 
 /** Returns to how many addresses an invitation to some lists would go, and what stands in its way. */
@@ -44,21 +46,42 @@ export async function makeDate(
   { db }: Context,
   { body, caller }: Request<typeof postDate>,
 ): Promise<Answer<typeof postDate>> {
-  const { lists, organiser, times } = orRefuse(await prepare(db, caller, body));
+  return orRefuse(await storeNewDate(db, caller, body));
+}
+
+/** What a program of somebody's own says of a date beside what it is about. */
+export interface FromProgram {
+  /** By what the program knows it, and under which name it has put it here. */
+  uid?: string;
+  davName?: string;
+  changes?: SingleChange[];
+}
+
+/** Stores a new date, where its lists' rules let somebody invite their members. */
+export async function storeNewDate(
+  db: Database,
+  caller: Caller,
+  content: DateContent,
+  { uid, davName, changes = [] }: FromProgram = {},
+): Promise<{ id: string } | Refused> {
+  const prepared = await prepare(db, caller, content, changes);
+  if (prepared instanceof Refused) return prepared;
+  const { lists, organiser, times } = prepared;
   const id = randomUUID();
   await db.transaction(async (tx) => {
     await storeDate(
       tx,
       {
         id,
-        uid: `${id}@${organiser.listDomain}`,
-        ...contentOf(body),
+        uid: uid ?? `${id}@${organiser.listDomain}`,
+        ...contentOf(content),
         ...times,
-        changes: [],
+        changes,
         organiserId: organiser.id,
         accountId: caller.id,
         madeBy: caller.name,
         news: [],
+        davName: davName ?? null,
       },
       lists.map((list) => list.id),
     );
@@ -67,7 +90,7 @@ export async function makeDate(
       caller,
       "make date",
       lists,
-      t("dates.madeDate", { name: caller.name, title: body.title }),
+      t("dates.madeDate", { name: caller.name, title: content.title }),
     );
     await notify(tx, "dates");
   });
@@ -79,40 +102,63 @@ export async function changeDate(
   { db }: Context,
   { params, body, caller }: Request<typeof putDate>,
 ): Promise<Answer<typeof putDate>> {
-  const found = await findDate(db, params.id, caller);
-  if (found === undefined) throw notFound("date");
-  const { lists, times } = orRefuse(await prepare(db, caller, body));
-  await db.transaction(async (tx) => {
-    const before = await lockDate(tx, params.id);
-    if (before === undefined) throw notFound("date");
-    refuse(await mayChange(tx, caller, before));
-    if (before.sequence !== body.sequence || before.cancelledAt !== null)
-      throw new Refusal(409, "date/changed", t("dates.somebodyHasChangedIt"));
-    const news = whatIsNew(before, { ...contentOf(body), ...times });
+  return orRefuse(await storeChangedDate(db, caller, params.id, body));
+}
+
+/**
+ * Stores a date that was changed.
+ *
+ * @param changes of single times, where whoever changes it says so; else they stay as long as the times do
+ */
+export async function storeChangedDate(
+  db: Database,
+  caller: Caller,
+  id: string,
+  content: DateContent & { sequence: number },
+  changes?: SingleChange[],
+): Promise<{ id: string } | Refused> {
+  if ((await findDate(db, id, caller)) === undefined) return noSuch("date");
+  const prepared = await prepare(db, caller, content, changes ?? []);
+  if (prepared instanceof Refused) return prepared;
+  const { lists, times, zone } = prepared;
+  return inTransaction(db, async (tx): Promise<{ id: string } | Refused> => {
+    const before = await lockDate(tx, id);
+    if (before === undefined) return noSuch("date");
+    const mayNot = await mayChange(tx, caller, before);
+    if (mayNot !== undefined) return mayNot;
+    if (before.sequence !== content.sequence || before.cancelledAt !== null)
+      return refused(409, "date/changed", t("dates.somebodyHasChangedIt"));
+    const news = whatIsNew(before, {
+      ...contentOf(content),
+      ...times,
+      changes: changes ?? before.changes,
+    });
+    // What was planned for single days belongs to the times that it had.
+    const kept = changes ?? (news.includes("when") ? [] : before.changes);
     await storeDate(
       tx,
       {
         ...before,
-        ...contentOf(body),
+        ...contentOf(content),
         ...times,
-        // What was planned for single days belongs to the times that it had.
-        changes: news.includes("when") ? [] : before.changes,
+        ...spanOf({ ...times, repeat: content.repeat, changes: kept }, zone),
+        changes: kept,
         sequence: before.sequence + (news.length > 0 ? 1 : 0),
         news: news.length > 0 ? news : before.news,
       },
       lists.map((list) => list.id),
     );
-    if (news.includes("when")) await forgetProposals(tx, params.id);
+    if (news.includes("when")) await forgetProposals(tx, id);
     await noteDate(
       tx,
       caller,
       "change date",
       lists,
-      t("dates.changedDate", { name: caller.name, title: body.title }),
+      t("dates.changedDate", { name: caller.name, title: content.title }),
     );
     await notify(tx, "dates");
+    return { id };
   });
-  return { id: params.id };
 }
 
 /** Calls a date off. Everybody who was invited is told right after. */
@@ -120,23 +166,35 @@ export async function cancelDate(
   { db }: Context,
   { params, body, caller }: Request<typeof postDateCancel>,
 ): Promise<Answer<typeof postDateCancel>> {
-  const found = await findDate(db, params.id, caller);
-  if (found === undefined) throw notFound("date");
-  refuse(await mayChange(db, caller, found));
-  await db.transaction(async (tx) => {
-    if (!(await markCancelled(tx, params.id, body.reason)))
-      throw new Refusal(409, "date/cancelled", t("dates.itWasCalledOffAlready"));
-    const lists = (await listIdsOf(tx, params.id)).map((id) => ({ id }));
+  refuse(await callOff(db, caller, params.id, body.reason));
+  return { done: true as const };
+}
+
+/** Calls a date off, with a reason for those who were invited. */
+export async function callOff(
+  db: Database,
+  caller: Caller,
+  id: string,
+  reason: string,
+): Promise<Refused | undefined> {
+  const found = await findDate(db, id, caller);
+  if (found === undefined) return noSuch("date");
+  const mayNot = await mayChange(db, caller, found);
+  if (mayNot !== undefined) return mayNot;
+  return inTransaction(db, async (tx): Promise<Refused | undefined> => {
+    if (!(await markCancelled(tx, id, reason)))
+      return refused(409, "date/cancelled", t("dates.itWasCalledOffAlready"));
+    const lists = (await listIdsOf(tx, id)).map((list) => ({ id: list }));
     await noteDate(
       tx,
       caller,
       "cancel date",
       lists,
-      t("dates.cancelledDate", { name: caller.name, title: found.title, reason: body.reason }),
+      t("dates.cancelledDate", { name: caller.name, title: found.title, reason }),
     );
     await notify(tx, "dates");
+    return undefined;
   });
-  return { done: true as const };
 }
 
 /** The lists that somebody invites with a date, the first of which is its organiser, and when the date is. */
@@ -144,13 +202,15 @@ async function prepare(
   db: Queries,
   caller: Caller,
   content: DateContent,
-): Promise<{ lists: LoadedList[]; organiser: LoadedList; times: Times } | Refused> {
+  changes: readonly SingleChange[],
+): Promise<{ lists: LoadedList[]; organiser: LoadedList; times: Times; zone: string } | Refused> {
   const found = await needInvitable(db, caller, content.lists);
   if (found instanceof Refused) return found;
   const [organiser] = found.lists;
   if (organiser === undefined) return noSuch("list");
-  const times = timesOf(content, organiser.timeZone);
-  return times instanceof Refused ? times : { lists: found.lists, organiser, times };
+  const times = timesOf(content, organiser.timeZone, changes);
+  if (times instanceof Refused) return times;
+  return { lists: found.lists, organiser, times, zone: organiser.timeZone };
 }
 
 function contentOf(content: DateContent) {
@@ -160,10 +220,15 @@ function contentOf(content: DateContent) {
 }
 
 /** Which parts of a date have changed that matter to those who were invited. */
-function whatIsNew(before: DateRow, after: Pick<DateRow, News> & Pick<DateRow, "repeat">): News[] {
+function whatIsNew(
+  before: DateRow,
+  after: Pick<DateRow, News> & Pick<DateRow, "repeat" | "changes">,
+): News[] {
   const same = (one: unknown, other: unknown): boolean => sorted(one) === sorted(other);
   return [
-    ...(same(before.when, after.when) && same(before.repeat, after.repeat)
+    ...(same(before.when, after.when) &&
+    same(before.repeat, after.repeat) &&
+    same(before.changes, after.changes)
       ? []
       : ["when" as const]),
     ...(["title", "place", "link", "text"] as const).filter((part) => before[part] !== after[part]),

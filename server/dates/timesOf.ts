@@ -1,5 +1,5 @@
 import type { DateContent } from "@amigo/contract/dates";
-import { occurrences, type Repeated } from "@amigo/core/calendar/repeat";
+import { occurrences, type Repeated, type SingleChange } from "@amigo/core/calendar/repeat";
 import { addDays, endsTooEarly, instantOf, type When } from "@amigo/core/calendar/when";
 import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
@@ -14,13 +14,14 @@ export type Times = Pick<DateRow, "when" | "firstAt" | "lastAt">;
 export function timesOf(
   { when: wanted, repeat }: Pick<DateContent, "when" | "repeat">,
   zone: string,
+  changes: readonly SingleChange[] = [],
 ): Times | Refused {
   const when: When = wanted.allDay ? wanted : { ...wanted, zone };
   if (endsTooEarly(when)) return refused(422, "date/end", t("dates.itEndsBeforeItBegins"), "when");
   const first = when.from.slice(0, 10);
   if (repeat !== null && (repeat.until < first || repeat.until > addDays(first, FARTHEST)))
     return refused(422, "date/repeat", t("dates.repeatedUntilWhen"), "repeat");
-  return { when, ...spanOf({ when, repeat, changes: [] }, zone) };
+  return { when, ...spanOf({ when, repeat, changes }, zone) };
 }
 
 /** When the first time of a date begins, and when its last one ends. */

@@ -8,11 +8,16 @@ import { t } from "../texts/t";
 /** What a form tool may post to the address of a source, in octets. */
 const POSTED_BODY = 200 * 1024;
 
+/** How much a calendar or address book program may send at once, in octets. */
+const DAV_BODY = 2 * 1024 * 1024;
+
 const LARGER = [
   ...ALL_ENDPOINTS.flatMap(({ method, path, most }) =>
     most === undefined ? [] : [{ method: method.toUpperCase(), path: patternOf(path), most }],
   ),
   { method: "POST", path: patternOf("/in/{token}"), most: POSTED_BODY },
+  // A program asks for many things by their paths at once, and puts groups with many members.
+  ...["REPORT", "PUT"].map((method) => ({ method, path: /^\/dav\//, most: DAV_BODY })),
 ];
 
 /** Refuses bodies that are larger than their route needs, on every path, before anything of them is read. */

@@ -1,4 +1,4 @@
-import { noSuch, Refused } from "../refused";
+import { noSuch, refused, Refused } from "../refused";
 import type {
   getPrivateLists,
   getPrivateList,
@@ -10,8 +10,9 @@ import type {
 import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
-import { orRefuse, refuse, Refusal } from "../http/fault";
+import type { Database, Queries } from "../db/connect";
+import { inTransaction } from "../db/inTransaction";
+import { orRefuse, refuse } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { type Whom, addressesFor } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
@@ -29,6 +30,7 @@ import {
   findPrivateList,
   listPrivatePeople,
   storePrivatePeople,
+  nameCard,
 } from "./queries";
 
 /** Returns the asker's own private lists. */
@@ -62,19 +64,29 @@ export async function makePrivateList(
   { db }: Context,
   { body, caller }: Request<typeof postPrivateList>,
 ): Promise<Answer<typeof postPrivateList>> {
+  return orRefuse(await storeNewPrivateList(db, caller, body.name, body.people));
+}
+
+/** Stores a private list of somebody's own, with those of some people whom they may know. */
+export async function storeNewPrivateList(
+  db: Database,
+  caller: Caller,
+  name: string,
+  people: readonly string[],
+  fromProgram?: { davName: string; cardUid: string },
+): Promise<{ id: string } | Refused> {
   const known = await knownPeople(db, caller);
-  return db.transaction(async (tx) => {
-    const made = await storePrivateList(tx, caller.id, body.name);
-    if (made === undefined)
-      throw new Refusal(
-        409,
-        "private/there",
-        t("privateLists.youHaveAPrivateList", { name: body.name }),
-        "name",
-      );
-    await put(tx, made.id, body.people, known);
+  return inTransaction(db, async (tx): Promise<{ id: string } | Refused> => {
+    const made = await storePrivateList(tx, caller.id, name);
+    if (made === undefined) return isThere(name);
+    if (fromProgram !== undefined) await nameCard(tx, made.id, fromProgram);
+    await put(tx, made.id, people, known);
     return made;
   });
+}
+
+function isThere(name: string): Refused {
+  return refused(409, "private/there", t("privateLists.youHaveAPrivateList", { name }), "name");
 }
 
 /** Renames a private list, puts people on it or takes them off. */
@@ -82,25 +94,36 @@ export async function changePrivateList(
   { db }: Context,
   { params, body, caller }: Request<typeof putPrivateList>,
 ): Promise<Answer<typeof putPrivateList>> {
-  refuse(await ownList(db, params.id, caller));
-  const known = await knownPeople(db, caller);
-  await db.transaction(async (tx) => {
-    if (body.name !== undefined) {
-      const same = await findNamesake(tx, caller.id, body.name, params.id);
-      if (same !== undefined)
-        throw new Refusal(
-          409,
-          "private/there",
-          t("privateLists.youHaveAPrivateList", { name: body.name }),
-          "name",
-        );
-      await renamePrivateList(tx, body.name, params.id);
-    }
-    if (body.children !== undefined) await storeChildren(tx, body.children, params.id);
-    await put(tx, params.id, body.add, known);
-    if (body.remove.length > 0) await removePeople(tx, params.id, body.remove);
-  });
+  refuse(await storeChangedPrivateList(db, caller, params.id, body));
   return orRefuse(await loadPage(db, params.id, caller));
+}
+
+/** Stores changes of a private list of somebody's own. */
+export async function storeChangedPrivateList(
+  db: Database,
+  caller: Caller,
+  id: string,
+  changes: {
+    name?: string | undefined;
+    children?: Whom | undefined;
+    add: readonly string[];
+    remove: string[];
+  },
+): Promise<Refused | undefined> {
+  const own = await ownList(db, id, caller);
+  if (own instanceof Refused) return own;
+  const known = await knownPeople(db, caller);
+  return inTransaction(db, async (tx): Promise<Refused | undefined> => {
+    if (changes.name !== undefined) {
+      const same = await findNamesake(tx, caller.id, changes.name, id);
+      if (same !== undefined) return isThere(changes.name);
+      await renamePrivateList(tx, changes.name, id);
+    }
+    if (changes.children !== undefined) await storeChildren(tx, changes.children, id);
+    await put(tx, id, changes.add, known);
+    if (changes.remove.length > 0) await removePeople(tx, id, changes.remove);
+    return undefined;
+  });
 }
 
 /** Deletes a private list. */
@@ -108,12 +131,23 @@ export async function deletePrivateListOf(
   { db }: Context,
   { params, caller }: Request<typeof deletePrivateList>,
 ): Promise<Answer<typeof deletePrivateList>> {
-  refuse(await ownList(db, params.id, caller));
-  await db.transaction(async (tx) => {
-    await removeAllPeople(tx, params.id);
-    await removePrivateList(tx, params.id);
-  });
+  refuse(await forgetPrivateList(db, caller, params.id));
   return { done: true as const };
+}
+
+/** Removes a private list of somebody's own. */
+export async function forgetPrivateList(
+  db: Database,
+  caller: Caller,
+  id: string,
+): Promise<Refused | undefined> {
+  const own = await ownList(db, id, caller);
+  if (own instanceof Refused) return own;
+  await db.transaction(async (tx) => {
+    await removeAllPeople(tx, id);
+    await removePrivateList(tx, id);
+  });
+  return undefined;
 }
 
 async function ownList(

@@ -5,7 +5,13 @@ import { privateList, privateListPerson } from "../db/schema/lists";
 /** Lists an account's private lists with their people. */
 export function listPrivateRows(db: Queries, accountId: string) {
   return db
-    .select({ id: privateList.id, name: privateList.name, person: privateListPerson.person })
+    .select({
+      id: privateList.id,
+      name: privateList.name,
+      davName: privateList.davName,
+      cardUid: privateList.cardUid,
+      person: privateListPerson.person,
+    })
     .from(privateList)
     .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
     .where(eq(privateList.accountId, accountId))
@@ -20,6 +26,15 @@ export async function storePrivateList(db: Queries, accountId: string, name: str
     .onConflictDoNothing()
     .returning({ id: privateList.id });
   return found;
+}
+
+/** Stores under which name and id an address book program has put a private list. */
+export async function nameCard(
+  db: Queries,
+  id: string,
+  names: { davName: string; cardUid: string },
+): Promise<void> {
+  await db.update(privateList).set(names).where(eq(privateList.id, id));
 }
 
 /** Returns another private list of the account with a name. */

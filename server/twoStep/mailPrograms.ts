@@ -13,7 +13,7 @@ import { loadHouse } from "../db/houseQueries";
 
 const MOST_MAIL_PROGRAMS = 20;
 
-/** Makes a password for one mail program; it is shown this once. */
+/** Makes a password for one program; it is shown this once. */
 export async function addMailProgram(
   context: Context,
   { body, caller, http }: Request<typeof postMailProgram>,
@@ -29,7 +29,7 @@ export async function addMailProgram(
   const password = `${MAIL_PASSWORD}${makeToken()}`;
   await db.transaction(async (tx) => {
     const house = await loadHouse(tx);
-    await storeMailPassword(tx, body.name, password, caller.id, house?.timeZone);
+    await storeMailPassword(tx, body, password, caller.id, house?.timeZone);
     await tellChange(settings, tx, caller, t("twoStep.aPasswordForTheMail", { name: body.name }));
   });
   return { password };

@@ -1,3 +1,4 @@
+import type { ProgramUse } from "@amigo/core/access/programUses";
 import { and, asc, count, desc, eq, gt, isNotNull, isNull, lt, sql } from "drizzle-orm";
 import type { TwoStep } from "@amigo/contract/twoStep";
 import { hashToken, makeToken } from "../callers/tokens";
@@ -168,9 +169,10 @@ export async function mailProgramsOf(
     .from(apiToken)
     .where(and(eq(apiToken.accountId, accountId), eq(apiToken.forMailProgram, true), tokenInForce))
     .orderBy(desc(apiToken.createdAt));
-  return rows.map(({ id, name, createdAt, lastUsedAt, lastDay }) => ({
+  return rows.map(({ id, name, programUses, createdAt, lastUsedAt, lastDay }) => ({
     id,
     name,
+    uses: programUses,
     since: createdAt.toISOString(),
     lastUsed: lastUsedAt?.toISOString() ?? null,
     lastDay: lastDay ?? "",
@@ -197,6 +199,7 @@ export async function useMailPassword(db: Queries, password: string, email: stri
       and(
         eq(apiToken.tokenHash, hashToken(password)),
         eq(apiToken.forMailProgram, true),
+        sql`'mail' = any(${apiToken.programUses})`,
         tokenInForce,
         eq(account.id, apiToken.accountId),
         eq(account.email, email),
@@ -207,16 +210,17 @@ export async function useMailPassword(db: Queries, password: string, email: stri
   return found;
 }
 
-/** Stores the password of a mail program by its hash. */
+/** Stores the password of a program by its hash. */
 export async function storeMailPassword(
   db: Queries,
-  name: string,
+  { name, uses }: { name: string; uses: ProgramUse[] },
   password: string,
   accountId: string,
   timeZone: string | undefined,
 ): Promise<void> {
   await db.insert(apiToken).values({
     name,
+    programUses: uses,
     tokenHash: hashToken(password),
     accountId,
     scopes: ["send"],

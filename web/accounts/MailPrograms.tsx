@@ -1,4 +1,5 @@
 import { useState, type FormEvent, type Dispatch, type SetStateAction } from "react";
+import { PROGRAM_USES, type ProgramUse } from "@amigo/core/access/programUses";
 import { useMe } from "../data/me";
 import {
   useEndMailPasswordMutation,
@@ -12,18 +13,19 @@ import { dayOf, moment } from "../ui/time";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 
-/** Passwords for one's own mail programs, by which one writes to lists without giving them the account's own. */
+/** Passwords for one's own programs, by which one writes to lists and sees dates without giving them the account's own. */
 export function MailPrograms() {
   const me = useMe();
   const { data } = useTwoStepQuery();
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
+  const [uses, setUses] = useState<ProgramUse[]>(["mail", "calendars"]);
   const [make, making] = useMakeMailPasswordMutation();
   const [end, ending] = useEndMailPasswordMutation();
   const programs = data?.mailPrograms ?? [];
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const answer = await make({ name, password });
+    const answer = await make({ name, password, uses });
     if (answer.error !== undefined) return;
     setName("");
     setPassword("");
@@ -37,7 +39,10 @@ export function MailPrograms() {
           {programs.map((program) => (
             <li key={program.id} className="flex items-center gap-3 border-t border-hair-soft py-2">
               <span className="min-w-0 flex-1">
-                <b className="font-[620]">{program.name}</b>
+                <b className="font-[620]">{program.name}</b>{" "}
+                <span className="text-[13px] text-ink-2">
+                  {program.uses.map((use) => USES[use]).join(", ")}
+                </span>
                 <span className="block text-[13px] text-ink-2">
                   {program.lastUsed === null
                     ? t("accounts.notUsedYetWorksUntil", { until: dayOf(program.lastDay) })
@@ -62,6 +67,11 @@ export function MailPrograms() {
         <div role="status" className="mt-2 rounded-md border border-leaf bg-leaf-soft px-3 py-2">
           <p>{t("accounts.copyItIntoTheMail", { email: me.email })}</p>
           <code className="mono wrap-anywhere select-all">{making.data.password}</code>
+          {uses.includes("calendars") && (
+            <p className="mt-1 text-[13px]">
+              {t("accounts.serverAddress", { address: `${location.origin}/dav/` })}
+            </p>
+          )}
         </div>
       )}
       <form className="mt-2 flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
@@ -71,11 +81,14 @@ export function MailPrograms() {
           password={password}
           setPassword={setPassword}
         />
+        <UseFields uses={uses} setUses={setUses} />
         <FaultLine error={making.error ?? ending.error} />
         <div>
           <Button
             type="submit"
-            disabled={name.trim() === "" || password === "" || making.isLoading}
+            disabled={
+              name.trim() === "" || password === "" || uses.length === 0 || making.isLoading
+            }
           >
             {t("accounts.makeAPassword")}
           </Button>
@@ -113,5 +126,36 @@ function NewProgramFields({
         onChange={(event) => setPassword(event.target.value)}
       />
     </div>
+  );
+}
+
+const USES: Record<ProgramUse, string> = {
+  mail: t("accounts.sendMail"),
+  calendars: t("accounts.calendarsAndAddressBooks"),
+};
+
+function UseFields({
+  uses,
+  setUses,
+}: {
+  uses: readonly ProgramUse[];
+  setUses: (uses: ProgramUse[]) => void;
+}) {
+  return (
+    <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
+      <legend className="mb-1 text-[13px] font-[560]">{t("accounts.programUse")}</legend>
+      {PROGRAM_USES.map((use) => (
+        <label key={use} className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={uses.includes(use)}
+            onChange={(event) =>
+              setUses(event.target.checked ? [...uses, use] : uses.filter((one) => one !== use))
+            }
+          />
+          {USES[use]}
+        </label>
+      ))}
+    </fieldset>
   );
 }

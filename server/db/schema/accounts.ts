@@ -12,6 +12,7 @@ import {
   boolean,
 } from "drizzle-orm/pg-core";
 import type { HouseRole } from "@amigo/core/access/may";
+import type { ProgramUse } from "@amigo/core/access/programUses";
 import type { TokenScope } from "@amigo/core/access/tokenScopes";
 import { instant } from "./columns";
 import { site } from "./house";
@@ -148,4 +149,6 @@ export const apiToken = pgTable("api_token", {
   revokedAt: instant("revoked_at"),
   /** Whether it is the password of one mail program, made by its owner on their account page. */
   forMailProgram: boolean("for_mail_program").notNull().default(false),
+  /** What such a program may do: send mail, or read and write calendars and address books. */
+  programUses: text("program_uses").array().$type<ProgramUse[]>().notNull().default(["mail"]),
 });

@@ -44,7 +44,10 @@ export const calendarDate = pgTable(
     /** How many people can come; null for any number. */
     places: integer(),
     /** How many days before it those who come are reminded, unless they have chosen otherwise. */
-    reminders: integer().array().notNull().default(sql`'{}'`),
+    reminders: integer()
+      .array()
+      .notNull()
+      .default(sql`'{}'`),
     /** The list that invites, from whose address the invitations come. */
     organiserId: uuid("organiser_id")
       .notNull()
@@ -53,6 +56,10 @@ export const calendarDate = pgTable(
     /** Who made it, as their name was then. */
     madeBy: text("made_by").notNull(),
     madeAt: instant("made_at").notNull().defaultNow(),
+    /** When anything of it was changed last. */
+    changedAt: instant("changed_at").notNull().defaultNow(),
+    /** The name under which a calendar program has put it here; null where it was made in Amigo. */
+    davName: text("dav_name"),
     /** What was changed last, for the mail that tells of it. */
     news: text().array().notNull(),
     cancelledAt: instant("cancelled_at"),
@@ -160,4 +167,41 @@ export const seasonTerm = pgTable(
     check("season_term_kind", sql`${table.kind} in ('term', 'holidays')`),
     check("season_term_days", sql`${table.firstDay} <= ${table.lastDay}`),
   ],
+);
+
+/** The secret address of a calendar that programs read: of a list, of an account, of a member, or of the whole house. */
+export const calendarFeed = pgTable(
+  "calendar_feed",
+  {
+    id: serial().primaryKey(),
+    kind: text().$type<"list" | "account" | "address" | "house">().notNull(),
+    listId: uuid("list_id").references(() => list.id),
+    accountId: uuid("account_id").references(() => account.id),
+    address: text(),
+    secret: text().notNull(),
+    madeAt: instant("made_at").notNull().defaultNow(),
+  },
+  (table) => [
+    uniqueIndex("calendar_feed_secret").on(table.secret),
+    uniqueIndex("calendar_feed_of").on(
+      table.kind,
+      sql`coalesce(${table.listId}::text, ${table.accountId}::text, ${table.address}, '')`,
+    ),
+    check("calendar_feed_kind", sql`${table.kind} in ('list', 'account', 'address', 'house')`),
+  ],
+);
+
+/** What a program knew of one of its calendars or address books when it last asked: each thing with its version. */
+export const davSync = pgTable(
+  "dav_sync",
+  {
+    accountId: uuid("account_id")
+      .notNull()
+      .references(() => account.id),
+    collection: text().notNull(),
+    token: text().notNull(),
+    state: jsonb().$type<Record<string, string>>().notNull(),
+    askedAt: instant("asked_at").notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.accountId, table.collection, table.token] })],
 );

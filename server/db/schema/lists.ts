@@ -137,6 +137,9 @@ export const privateList = pgTable(
     accountId: uuid("account_id")
       .notNull()
       .references(() => account.id),
+    /** The name and the id under which an address book program has put it here; null where it was made in Amigo. */
+    davName: text("dav_name"),
+    cardUid: text("card_uid"),
     name: text().notNull(),
     /** Whether mail for a child on it goes to the guardians or to the child. */
     children: text().$type<"guardians" | "themselves">().notNull().default("guardians"),
