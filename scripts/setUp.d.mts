@@ -4,6 +4,7 @@ export function needNode(): void;
 export function needDebian(what: string, packages: readonly string[], isThere: () => boolean): void;
 /** Installs the mail programs for the tests. */
 export function needMailPrograms(): void;
+export function needCalendarPrograms(): void;
 /** Installs the npm packages of the lock file, unless just those are there. */
 export function needPackages(): void;
 /** Builds the pages, unless nothing that they are made from has changed. */

@@ -32,6 +32,21 @@ export function needMailPrograms() {
   );
 }
 
+/** The programs that the tests of calendars and address books talk to, which are not ours either. */
+const CALENDAR_PROGRAMS = [
+  "/usr/bin/vdirsyncer",
+  "/usr/bin/khal",
+  "/usr/bin/khard",
+  "/usr/bin/cadaver",
+];
+
+/** Installs the calendar and address book programs for the tests. */
+export function needCalendarPrograms() {
+  needDebian("Calendar programs for the tests", ["vdirsyncer", "khal", "khard", "cadaver"], () =>
+    CALENDAR_PROGRAMS.every((path) => existsSync(path)),
+  );
+}
+
 /** Installs Debian packages when something is missing and we may, else says what to install. */
 export function needDebian(what, packages, isThere) {
   if (isThere()) return;

@@ -13,7 +13,7 @@ const MOST_STATES = 20;
 
 /**
  * Lists the lists that are calendars of an account: those that its owner leads, and for those who see more lists than their own
- * those that have a date.
+ * those that have had a date. A calendar stays for as long as its list does, so that no program loses it.
  */
 export function listCalendarLists(db: Queries, caller: Caller) {
   return db
@@ -27,7 +27,7 @@ export function listCalendarLists(db: Queries, caller: Caller) {
         listsOf(caller),
         caller.role === "staff"
           ? undefined
-          : sql`exists (select 1 from ${calendarDateList} join ${calendarDate} on ${calendarDate.id} = ${calendarDateList.dateId} where ${calendarDateList.listId} = ${list.id} and ${calendarDate.cancelledAt} is null and ${calendarDate.lastAt} > ${SHOWN})`,
+          : sql`exists (select 1 from ${calendarDateList} where ${calendarDateList.listId} = ${list.id})`,
       ),
     )
     .orderBy(asc(list.title));
