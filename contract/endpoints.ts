@@ -3,6 +3,7 @@ import * as audiences from "./audiences";
 import * as board from "./board";
 import * as corrections from "./corrections";
 import * as dates from "./dates";
+import * as feeds from "./feeds";
 import * as drafts from "./drafts";
 import * as edits from "./edits";
 import * as forms from "./forms";
@@ -34,6 +35,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   board,
   corrections,
   dates,
+  feeds,
   drafts,
   edits,
   forms,

@@ -177,6 +177,9 @@ function questions(): Asked[] {
     ]),
     ...(ids.forms ?? []).map((id) => `/api/forms/${id}/answers.csv`),
     ...(ids.people ?? []).map((id) => `/api/people/${id}/record`),
+    ...(ids.dates ?? []).map((id) => `/api/dates/${id}/guests.csv`),
+    ...(ids.lists ?? []).map((id) => `/api/feeds?kind=list&list=${id}`),
+    `/api/dates/times?from=${new Date().toISOString().slice(0, 10)}&until=2099-01-01`,
     "/api/journal/export",
   ].map((path) => ({ name: `GET ${path.replace(/[0-9a-f-]{36}/, "{id}")}`, method: "GET", path }));
   const address = "sven.pinecanary@lettr.example";

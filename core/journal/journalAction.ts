@@ -27,6 +27,7 @@ export const JOURNAL_ACTIONS = {
   "make date": message("journal.makeDate"),
   "change date": message("journal.changeDate"),
   "ask again": message("journal.askAgain"),
+  "share dates": message("journal.shareDates"),
   "cancel date": message("journal.cancelDate"),
   "make form": message("journal.makeForm"),
   "change form": message("journal.changeForm"),

@@ -12,7 +12,7 @@ const MOST = 500;
 export type DateRow = typeof calendarDate.$inferSelect;
 
 /** The dates that somebody may see: their own, and those of lists that they see. */
-function visible(caller: Caller): SQL {
+export function visible(caller: Caller): SQL {
   return sql`(${calendarDate.accountId} = ${caller.id} or exists (select 1 from ${calendarDateList} join ${list} on ${list.id} = ${calendarDateList.listId} where ${calendarDateList.dateId} = ${calendarDate.id} and ${listsOf(caller)}))`;
 }
 

@@ -12,13 +12,30 @@ import {
   putDateTime,
   putTerms,
 } from "@amigo/contract/dates";
+import {
+  deleteFeed,
+  deleteMemberFeed,
+  getFeed,
+  getMemberDates,
+  postFeed,
+  postMemberFeed,
+} from "@amigo/contract/feeds";
 import type { Context } from "../context";
 import { route } from "../http/route";
 import { showAnswerPage, takeAnswerOfPage } from "./answerPage";
 import { askAgain } from "./askAgain";
 import { changeTime } from "./changeTime";
+import {
+  endFeed,
+  endMemberFeed,
+  makeFeed,
+  makeMemberFeed,
+  showFeed,
+  showMemberDates,
+} from "./feeds";
 import { exportGuests, printGuests } from "./guestFiles";
 import { cancelDate, changeDate, makeDate, previewDate } from "./makeDate";
+import { sendFeed } from "./sendFeed";
 import { listDates, listTimes, showDate } from "./showDates";
 import { changeTerms, showTerms } from "./terms";
 
@@ -37,6 +54,13 @@ export function dateRoutes(app: Hono, context: Context): void {
   route(app, context, postDateAskAgain, askAgain);
   app.get("/api/dates/:id/guests.csv", (http) => exportGuests(context, http));
   app.get("/api/dates/:id/guests.pdf", (http) => printGuests(context, http));
+  route(app, context, getFeed, showFeed);
+  route(app, context, postFeed, makeFeed);
+  route(app, context, deleteFeed, endFeed);
+  route(app, context, getMemberDates, showMemberDates);
+  route(app, context, postMemberFeed, makeMemberFeed);
+  route(app, context, deleteMemberFeed, endMemberFeed);
+  app.get("/calendar/:file{[A-Za-z0-9_-]+\\.ics}", (http) => sendFeed(context, http));
   app.get("/date/:token", (http) => showAnswerPage(context, http));
   app.post("/date/:token", (http) => takeAnswerOfPage(context, http));
 }

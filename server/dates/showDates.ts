@@ -154,7 +154,7 @@ function byDate<Of extends { date: string }>(all: readonly Of[]): Map<string, Of
 }
 
 /** The times of a date that aren't over. */
-function coming({ when: first, repeat, changes }: DateRow, now: Date): Occurrence[] {
+export function coming({ when: first, repeat, changes }: DateRow, now: Date): Occurrence[] {
   return occurrences({ when: first, repeat, changes }).filter(({ when }) =>
     when.allDay
       ? when.until >= now.toISOString().slice(0, 10)
@@ -162,7 +162,8 @@ function coming({ when: first, repeat, changes }: DateRow, now: Date): Occurrenc
   );
 }
 
-function shown(when: When): DateWhen {
+/** Returns when something is as the contract has it. */
+export function shown(when: When): DateWhen {
   const { from, until } = when;
   return when.allDay ? { allDay: true, from, until } : { allDay: false, from, until };
 }

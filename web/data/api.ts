@@ -144,6 +144,7 @@ const TAGS = [
   "forms",
   "intakes",
   "dates",
+  "feeds",
 ] as const;
 export type Tag = (typeof TAGS)[number];
 

@@ -26,7 +26,7 @@ import {
   type ReminderChoice,
 } from "./reminders";
 import { WhenFields } from "./WhenFields";
-import { repeatChoice, repeatOf, REPEATS, type RepeatChoice } from "./whenWords";
+import { repeatChoice, repeatOf, REPEATS, type RepeatChoice } from "./dateWords";
 
 /** A new date. */
 export function NewDatePage() {

@@ -11,7 +11,8 @@ import { dayOf } from "../ui/time";
 import { Guests } from "./Guests";
 import { reminderChoice, reminderWords } from "./reminders";
 import { TimesToCome } from "./TimesToCome";
-import { repeatWords, whenWords } from "./whenWords";
+import { whenWords } from "../ui/whenWords";
+import { repeatWords } from "./dateWords";
 
 /** One date: what it is, who comes, and who hasn't said. */
 export function DatePage() {

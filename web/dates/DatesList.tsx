@@ -3,7 +3,8 @@ import type { DateLine } from "@amigo/contract/dates";
 import { t } from "../texts/t";
 import { Panel } from "../ui/Page";
 import { AnswerBar, AnswerFigures } from "./AnswerBar";
-import { monthOf, repeatWords, timeOf, weekdayWord } from "./whenWords";
+import { timeOf } from "../ui/whenWords";
+import { monthOf, repeatWords, weekdayWord } from "./dateWords";
 
 /** Dates below their months, each with its answers. */
 export function DatesList({ dates }: { dates: readonly DateLine[] }) {

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { useDatesQuery } from "../data/dates";
@@ -10,6 +11,7 @@ import { today } from "../ui/time";
 import { useNarrow } from "../ui/useNarrow";
 import { DatesList } from "./DatesList";
 import { MonthView } from "./MonthView";
+import { Subscribe } from "./Subscribe";
 import { WeeksView } from "./WeeksView";
 
 const VIEWS = ["weeks", "month", "list", "past"] as const;
@@ -20,6 +22,7 @@ export function DatesPage() {
   const me = useMe();
   const navigate = useNavigate();
   const isNarrow = useNarrow();
+  const [isSubscribing, setSubscribing] = useState(false);
   const [search, setSearch] = useSearchParams();
   const asked = VIEWS.find((each) => each === search.get("show"));
   // A phone is too narrow for a calendar.
@@ -41,6 +44,7 @@ export function DatesPage() {
   return (
     <>
       <PageHead title={t("dates.dates")} line={t("dates.whatListsAreInvitedTo")}>
+        <Button onClick={() => setSubscribing(true)}>{t("dates.showInYourCalendar")}</Button>
         {make}
       </PageHead>
       <Tabs
@@ -51,6 +55,7 @@ export function DatesPage() {
       />
       {view === "weeks" && <WeeksView from={from} onMove={(day) => show("weeks", day)} />}
       {view === "month" && <MonthView from={from} onMove={(day) => show("month", day)} />}
+      {isSubscribing && <Subscribe onClose={() => setSubscribing(false)} />}
       {(view === "list" || view === "past") && (
         <Listed which={view === "past" ? "past" : "coming"}>{make}</Listed>
       )}

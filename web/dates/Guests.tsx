@@ -10,7 +10,7 @@ import { FaultLine, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { moment } from "../ui/time";
 import { AnswerBar } from "./AnswerBar";
-import { whenWords } from "./whenWords";
+import { whenWords } from "../ui/whenWords";
 
 type Group = "yes" | "maybe" | "no" | "silent" | "waiting";
 

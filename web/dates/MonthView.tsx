@@ -9,7 +9,8 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { today } from "../ui/time";
 import { isHoliday } from "./holidays";
 import { SpanHead } from "./SpanHead";
-import { monthOf, timeOf, weekdayWord } from "./whenWords";
+import { timeOf } from "../ui/whenWords";
+import { monthOf, weekdayWord } from "./dateWords";
 
 const WEEK = [0, 1, 2, 3, 4, 5, 6] as const;
 

@@ -7,7 +7,8 @@ import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { dayOf } from "../ui/time";
 import { WhenFields } from "./WhenFields";
-import { shortWhen, whenWords } from "./whenWords";
+import { whenWords } from "../ui/whenWords";
+import { shortWhen } from "./dateWords";
 
 /** The times of a repeated date that are still to come: each can be moved or dropped by itself. */
 export function TimesToCome({ date }: { date: DateShown }) {

@@ -10,7 +10,8 @@ import { dayOf, shortDayOf, today } from "../ui/time";
 import { AnswerBar } from "./AnswerBar";
 import { isHolidayWeek, termNames } from "./holidays";
 import { SpanHead } from "./SpanHead";
-import { timeOf, weekdayWord } from "./whenWords";
+import { timeOf } from "../ui/whenWords";
+import { weekdayWord } from "./dateWords";
 
 const WEEKS = 6;
 

@@ -16,6 +16,7 @@ import { writeDatesAs } from "../ui/time";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { Children } from "./Children";
+import { Dates } from "./Dates";
 import { OneList } from "./OneList";
 import { Addresses } from "./Addresses";
 import { AskForLink } from "./AskForLink";
@@ -116,6 +117,7 @@ function Lists({ own: item }: { own: MemberLists }) {
           <OneList key={list.id} list={list} />
         ))}
       </section>
+      <Dates />
       {item.open.length > 0 && (
         <section aria-label={t("member.otherLists")}>
           <h2 className="mb-2">{t("member.otherLists")}</h2>

@@ -1,30 +1,12 @@
 import type { DateRepeat, DateWhen } from "@amigo/contract/dates";
 import { t } from "../texts/t";
 import { dayOf, houseLocale, shortDayOf } from "../ui/time";
-
-/** Says when something is, as people write it: `1 Dec 2026, 18:00 to 19:30`. */
-export function whenWords({ allDay, from, until }: DateWhen): string {
-  const [first, last] = [dayOf(from.slice(0, 10)), dayOf(until.slice(0, 10))];
-  if (allDay) return first === last ? first : t("dates.fromTo", { from: first, until: last });
-  const [begins, ends] = [timeOf(from), timeOf(until)];
-  return first === last
-    ? t("dates.onDayFromTo", { day: first, begins, ends })
-    : t("dates.fromTo", { from: `${first}, ${begins}`, until: `${last}, ${ends}` });
-}
+import { timeOf } from "../ui/whenWords";
 
 /** Says shortly when something begins: `Wed 2 Dec 12:15`. */
 export function shortWhen({ allDay, from }: DateWhen): string {
   const day = `${weekdayWord(from)} ${shortDayOf(from.slice(0, 10))}`;
   return allDay ? day : `${day} ${timeOf(from)}`;
-}
-
-/** Returns the time of a moment as the house writes it: `18:00`. */
-export function timeOf(moment: string): string {
-  return new Date(`${moment}:00Z`).toLocaleTimeString(houseLocale(), {
-    timeZone: "UTC",
-    hour: "2-digit",
-    minute: "2-digit",
-  });
 }
 
 /** Returns the month of a day with its year: `December 2026`. */
