@@ -11,6 +11,7 @@ import {
   storeToldWaiting,
   type Invited,
 } from "./guestQueries";
+import { tellOrganiser } from "./tellOrganiser";
 import { shareSeats } from "./shareSeats";
 
 /** The most people whom one answer can speak for. */
@@ -73,7 +74,10 @@ export async function answerInvitation(
   await shareSeats(tx, date);
   if (isShown && comes) await storeToldWaiting(tx, [guest.id]);
   await notify(tx, "dates");
-  return findInvited(tx, token);
+  const answered = await findInvited(tx, token);
+  if (answered !== undefined && date.organiserAddress !== "")
+    await tellOrganiser(tx, answered, now);
+  return answered;
 }
 
 /** Why somebody who has a place can't bring more people along; undefined where they can. */

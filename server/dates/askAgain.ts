@@ -4,11 +4,12 @@ import { notify } from "../events/events";
 import { notFound, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { t } from "../texts/t";
-import { findDate, listIdsOf } from "./dateQueries";
+import { listIdsOf } from "../calendar/dateQueries";
+import { findDate } from "./dateQueries";
 import { guestsSeen, silentGuests } from "./guestsSeen";
 import { storeChaseWanted } from "./guestQueries";
 import { mayChange } from "./mayChange";
-import { noteDate } from "./noteDate";
+import { noteDate } from "../calendar/noteDate";
 
 /** Asks those families once more that haven't answered. The mails go out right after. */
 export async function askAgain(

@@ -10,10 +10,11 @@ import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
-import { findDate, listIdsOf, lockDate, storeDate, type DateRow } from "./dateQueries";
+import { listIdsOf, lockDate, storeDate, type DateRow } from "../calendar/dateQueries";
+import { findDate } from "./dateQueries";
 import { mayChange } from "./mayChange";
-import { noteDate } from "./noteDate";
-import { spanOf } from "./timesOf";
+import { noteDate } from "../calendar/noteDate";
+import { spanOf } from "../calendar/timesOf";
 
 /** Moves one time of a repeated date, drops it, or lets it be as it was planned. Everybody who was invited is told right after. */
 export async function changeTime(

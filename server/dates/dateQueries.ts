@@ -9,8 +9,6 @@ import { listsOf } from "../membership/queries";
 /** The most dates that are listed at once. */
 const MOST = 500;
 
-export type DateRow = typeof calendarDate.$inferSelect;
-
 /** The dates that somebody may see: their own, and those of lists that they see. */
 export function visible(caller: Caller): SQL {
   return sql`(${calendarDate.accountId} = ${caller.id} or exists (select 1 from ${calendarDateList} join ${list} on ${list.id} = ${calendarDateList.listId} where ${calendarDateList.dateId} = ${calendarDate.id} and ${listsOf(caller)}))`;
@@ -57,12 +55,6 @@ export async function findDate(db: Queries, id: string, caller: Caller) {
   return found;
 }
 
-/** Makes others who change a date wait until the transaction ends, and returns it. */
-export async function lockDate(db: Queries, id: string) {
-  const [found] = await db.select().from(calendarDate).where(eq(calendarDate.id, id)).for("update");
-  return found;
-}
-
 /** Lists the lists of dates, with whether somebody sees who is on them. */
 export function listListsOfDates(db: Queries, dates: readonly string[], caller: Caller) {
   return db
@@ -78,15 +70,6 @@ export function listListsOfDates(db: Queries, dates: readonly string[], caller: 
     .innerJoin(list, eq(list.id, calendarDateList.listId))
     .where(inArray(calendarDateList.dateId, [...dates]))
     .orderBy(asc(list.title));
-}
-
-/** Lists the ids of a date's lists. */
-export async function listIdsOf(db: Queries, date: string): Promise<string[]> {
-  const rows = await db
-    .select({ id: calendarDateList.listId })
-    .from(calendarDateList)
-    .where(eq(calendarDateList.dateId, date));
-  return rows.map(({ id }) => id);
 }
 
 /** Lists the keys of a date's lists, by which it is known who belongs on them. */
@@ -128,32 +111,6 @@ export function listGuests(db: Queries, dates: readonly string[], caller: Caller
       ),
     )
     .orderBy(asc(calendarGuest.address));
-}
-
-/** Stores a date, new or changed, with its lists. */
-export async function storeDate(
-  tx: Queries,
-  row: typeof calendarDate.$inferInsert & { id: string },
-  lists: readonly string[],
-): Promise<void> {
-  const { id: _, ...given } = row;
-  const changed = { ...given, changedAt: new Date() };
-  await tx
-    .insert(calendarDate)
-    .values(row)
-    .onConflictDoUpdate({ target: calendarDate.id, set: changed });
-  await tx.delete(calendarDateList).where(eq(calendarDateList.dateId, row.id));
-  await tx.insert(calendarDateList).values(lists.map((listId) => ({ dateId: row.id, listId })));
-}
-
-/** Calls a date off; returns whether it wasn't already. */
-export async function markCancelled(tx: Queries, id: string, reason: string): Promise<boolean> {
-  const rows = await tx
-    .update(calendarDate)
-    .set({ cancelledAt: sql`now()`, changedAt: sql`now()`, reason })
-    .where(and(eq(calendarDate.id, id), isNull(calendarDate.cancelledAt)))
-    .returning({ id: calendarDate.id });
-  return rows.length > 0;
 }
 
 /** Lists the members of some lists that are open, each address once. */

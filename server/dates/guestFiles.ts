@@ -12,7 +12,8 @@ import { needCaller } from "../http/route";
 import { printTable } from "../pdf/printTable";
 import { noSuch, type Refused } from "../refused";
 import { t } from "../texts/t";
-import { findDate, listListsOfDates, type DateRow } from "./dateQueries";
+import type { DateRow } from "../calendar/dateQueries";
+import { findDate, listListsOfDates } from "./dateQueries";
 import { guestsSeen, type GuestSeen } from "./guestsSeen";
 
 /** Sends the guests of a date whom somebody may know, with what they say, as CSV. */

@@ -8,8 +8,9 @@ import { writeInvitation } from "@amigo/core/calendar/writeInvitation";
 import type { Queries } from "../db/connect";
 import { queueNote } from "../posting/acceptPost";
 import { composeMail } from "../posting/composeMail";
-import { t } from "../texts/t";
-import type { DateRow } from "./dateQueries";
+import { NEWS, type News } from "../calendar/whatIsNew";
+import { t, type TextId } from "../texts/t";
+import type { DateRow } from "../calendar/dateQueries";
 
 /** How many times of a repeated date its mail names. */
 const NAMED = 6;
@@ -191,15 +192,16 @@ const SAID = {
   no: "dates.answerNo",
 } as const;
 
-const NEWS = {
+const NEWS_WORDS = {
   title: "dates.newsTitle",
   when: "dates.newsWhen",
   place: "dates.newsPlace",
   link: "dates.newsLink",
   text: "dates.newsText",
-} as const;
-export type News = keyof typeof NEWS;
+} as const satisfies Record<News, TextId>;
 
 function newsOf({ news }: DateRow): string {
-  return news.flatMap((name) => (name in NEWS ? [t(NEWS[name as News])] : [])).join(", ");
+  return NEWS.filter((name) => news.includes(name))
+    .map((name) => t(NEWS_WORDS[name]))
+    .join(", ");
 }

@@ -6,7 +6,8 @@ import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
 import { loadStopped } from "../membership/addressQueries";
 import { whoBelongs } from "../membership/whoBelongs";
-import { listListKeys, type DateRow } from "./dateQueries";
+import type { DateRow } from "../calendar/dateQueries";
+import { listListKeys } from "./dateQueries";
 import {
   claimDate,
   listAllGuests,

@@ -17,19 +17,13 @@ import type { Answer, Request } from "../http/handler";
 import type { LoadedList } from "../membership/loadList";
 import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
-import {
-  findDate,
-  listIdsOf,
-  lockDate,
-  markCancelled,
-  storeDate,
-  type DateRow,
-} from "./dateQueries";
+import { listIdsOf, lockDate, markCancelled, storeDate } from "../calendar/dateQueries";
+import { findDate } from "./dateQueries";
 import { forgetProposals } from "./guestQueries";
-import type { News } from "./invitationMail";
+import { whatIsNew } from "../calendar/whatIsNew";
 import { mayChange } from "./mayChange";
-import { noteDate } from "./noteDate";
-import { spanOf, timesOf, type Times } from "./timesOf";
+import { noteDate } from "../calendar/noteDate";
+import { spanOf, timesOf, type Times } from "../calendar/timesOf";
 import { needInvitable, whomToInvite } from "./whomToInvite";
 
 /** Returns to how many addresses an invitation to some lists would go, and what stands in its way. */
@@ -217,29 +211,4 @@ function contentOf(content: DateContent) {
   const { title, text, place, link, repeat, answerUntil, places } = content;
   const reminders = [...new Set(content.reminders)].sort((a, b) => b - a);
   return { title, text, place, link, repeat, answerUntil, places, reminders };
-}
-
-/** Which parts of a date have changed that matter to those who were invited. */
-function whatIsNew(
-  before: DateRow,
-  after: Pick<DateRow, News> & Pick<DateRow, "repeat" | "changes">,
-): News[] {
-  const same = (one: unknown, other: unknown): boolean => sorted(one) === sorted(other);
-  return [
-    ...(same(before.when, after.when) &&
-    same(before.repeat, after.repeat) &&
-    same(before.changes, after.changes)
-      ? []
-      : ["when" as const]),
-    ...(["title", "place", "link", "text"] as const).filter((part) => before[part] !== after[part]),
-  ];
-}
-
-/** A value as text, whatever order its parts come in. */
-function sorted(value: unknown): string {
-  return JSON.stringify(value, (_, part: unknown) =>
-    typeof part === "object" && part !== null && !Array.isArray(part)
-      ? Object.fromEntries(Object.entries(part).sort(([one], [other]) => (one < other ? -1 : 1)))
-      : part,
-  );
 }

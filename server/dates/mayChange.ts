@@ -2,7 +2,7 @@ import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { refused, Refused } from "../refused";
 import { t } from "../texts/t";
-import { listIdsOf, type DateRow } from "./dateQueries";
+import { listIdsOf, type DateRow } from "../calendar/dateQueries";
 import { whomToInvite } from "./whomToInvite";
 
 /**

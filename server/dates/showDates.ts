@@ -15,13 +15,13 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
+import type { DateRow } from "../calendar/dateQueries";
 import {
   findDate,
   listDateRowsBetween,
   listDateRows,
   listGuests,
   listListsOfDates,
-  type DateRow,
 } from "./dateQueries";
 import { guestsSeen, silentGuests } from "./guestsSeen";
 import { mayChange } from "./mayChange";

@@ -1,13 +1,14 @@
 import { makePlainToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
-import { listIdsOf, listInvitable, type DateRow } from "./dateQueries";
+import { listIdsOf, type DateRow } from "../calendar/dateQueries";
+import { listInvitable } from "./dateQueries";
 import { listAllGuests, type GuestRow } from "./guestQueries";
 import type { MailedGuest, Why } from "./invitationMail";
 
 /** Works out who has to hear what of a date: whom it is for now, beside what each was told last. */
 export async function whoIsToBeTold(
   tx: Queries,
-  date: Pick<DateRow, "id" | "sequence" | "cancelledAt">,
+  date: Pick<DateRow, "id" | "sequence" | "cancelledAt" | "organiserAddress">,
   stopped: ReadonlySet<string>,
 ): Promise<MailedGuest[]> {
   const wanted = new Set(
@@ -29,7 +30,10 @@ export async function whoIsToBeTold(
       isWaiting: false,
       why: "invited",
     }));
-  return [...told, ...fresh].filter(({ address }) => !stopped.has(address));
+  // Whoever invited by mail has it in their calendar already.
+  return [...told, ...fresh].filter(
+    ({ address }) => !stopped.has(address) && address !== date.organiserAddress,
+  );
 }
 
 /** Why a guest hears of a date again; undefined where they know all of it. */

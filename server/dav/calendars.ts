@@ -4,7 +4,7 @@ import { writeCalendar } from "@amigo/core/calendar/writeCalendar";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { loadHouse } from "../db/houseQueries";
-import { listIdsOf, type DateRow } from "../dates/dateQueries";
+import { listIdsOf, type DateRow } from "../calendar/dateQueries";
 import { calendarDateOf } from "../dates/invitationMail";
 import { callOff, storeChangedDate, storeNewDate } from "../dates/makeDate";
 import { whomToInvite } from "../dates/whomToInvite";

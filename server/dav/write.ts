@@ -1,5 +1,5 @@
 import { say } from "@amigo/language/say";
-import { type Refused } from "../refused";
+import type { Refused } from "../refused";
 import { fault } from "./answers";
 import type { Collection, Item } from "./collection";
 import { CALDAV, CARDDAV, dav, xml, type Xml } from "./xml";

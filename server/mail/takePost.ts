@@ -1,4 +1,4 @@
-import { type Said } from "@amigo/language/say";
+import type { Said } from "@amigo/language/say";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
@@ -11,6 +11,7 @@ import { tellHeld } from "../posting/tellHeld";
 import { t } from "../texts/t";
 import type { Taken } from "./incomingMail";
 import type { list } from "../db/schema/lists";
+import { takeInvitation } from "./takeInvitation";
 import { countNotes } from "./queries";
 
 type List = typeof list.$inferSelect;
@@ -46,6 +47,7 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
   });
   const reasons = verdict.reasons.map(({ sentence }) => sentence);
   if (verdict.outcome === "goes out") {
+    if (verdict.reaches === "members" && (await takeInvitation(tx, to, taken))) return;
     await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });
     return;
   }

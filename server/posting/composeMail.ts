@@ -20,7 +20,7 @@ export interface MailToCompose {
   /** The mail that it answers: its id, and the ids that stand before it in its thread (RFC 5322, section 3.6.4). */
   answers?: { messageId: string; references: string[] };
   /** A date for the recipient's calendar program, beside the text (RFC 6047, section 2.4). */
-  calendar?: { method: "REQUEST" | "CANCEL"; content: string };
+  calendar?: { method: "REQUEST" | "CANCEL" | "REPLY"; content: string };
   /** For Amigo's own notes: marked as automatic (RFC 3834, section 5). */
   automatic?: { inReplyTo: string | undefined };
 }

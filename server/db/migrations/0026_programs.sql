@@ -19,6 +19,7 @@ CREATE TABLE "dav_sync" (
 );
 --> statement-breakpoint
 ALTER TABLE "api_token" ADD COLUMN "program_uses" text[] DEFAULT '{"mail"}' NOT NULL;--> statement-breakpoint
+ALTER TABLE "calendar_date" ADD COLUMN "organiser_address" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "calendar_date" ADD COLUMN "changed_at" timestamp with time zone DEFAULT now() NOT NULL;--> statement-breakpoint
 ALTER TABLE "calendar_date" ADD COLUMN "dav_name" text;--> statement-breakpoint
 ALTER TABLE "private_list" ADD COLUMN "dav_name" text;--> statement-breakpoint

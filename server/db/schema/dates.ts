@@ -56,6 +56,8 @@ export const calendarDate = pgTable(
     /** Who made it, as their name was then. */
     madeBy: text("made_by").notNull(),
     madeAt: instant("made_at").notNull().defaultNow(),
+    /** The address of whoever invited by mail, in small letters: answers go there, too. Empty where it was made in Amigo. */
+    organiserAddress: text("organiser_address").notNull().default(""),
     /** When anything of it was changed last. */
     changedAt: instant("changed_at").notNull().defaultNow(),
     /** The name under which a calendar program has put it here; null where it was made in Amigo. */

@@ -1,11 +1,10 @@
-import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { record } from "../events/record";
 
 /** Writes into the journal what somebody did with a date, for each of its lists. */
 export async function noteDate(
   tx: Queries,
-  caller: Caller,
+  by: { id?: string | undefined; name: string },
   action: "make date" | "change date" | "cancel date" | "ask again",
   lists: readonly { id: string }[],
   sentence: string,
@@ -13,8 +12,8 @@ export async function noteDate(
   await record(
     tx,
     ...lists.map(({ id }) => ({
-      actorId: caller.id,
-      actor: caller.name,
+      actorId: by.id ?? null,
+      actor: by.name,
       action,
       listId: id,
       sentence,

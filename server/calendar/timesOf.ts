@@ -1,5 +1,10 @@
-import type { DateContent } from "@amigo/contract/dates";
-import { occurrences, type Repeated, type SingleChange } from "@amigo/core/calendar/repeat";
+import type { DateWhen } from "@amigo/contract/dates";
+import {
+  occurrences,
+  type Repeat,
+  type Repeated,
+  type SingleChange,
+} from "@amigo/core/calendar/repeat";
 import { addDays, endsTooEarly, instantOf, type When } from "@amigo/core/calendar/when";
 import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
@@ -12,7 +17,7 @@ export type Times = Pick<DateRow, "when" | "firstAt" | "lastAt">;
 
 /** When a date is, by the house's clocks; refused where it can't be then. */
 export function timesOf(
-  { when: wanted, repeat }: Pick<DateContent, "when" | "repeat">,
+  { when: wanted, repeat }: { when: DateWhen; repeat: Repeat | null },
   zone: string,
   changes: readonly SingleChange[] = [],
 ): Times | Refused {
