@@ -10,6 +10,7 @@ import { freePorts } from "@amigo/server/testing/freePorts";
 import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
 import { measureAudiences } from "./audiences";
 import { measureBoard } from "./board";
+import { measureDates } from "./dates";
 import { measureForms } from "./forms";
 import { measureHostile } from "./hostile";
 import { measureMail } from "./mail";
@@ -22,6 +23,10 @@ import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
  */
 if (process.argv.includes("--forms")) {
   await measureForms();
+  process.exit(0);
+}
+if (process.argv.includes("--dates")) {
+  await measureDates();
   process.exit(0);
 }
 if (process.argv.includes("--hostile")) {

@@ -25,6 +25,20 @@ const MINUTE = 60_000;
  * @param until when the last one ends
  */
 export function clockChanges(zone: string, from: Date, until: Date): ClockChange[] {
+  // Many invitations to one date ask for the same, and finding it looks at every day.
+  const key = `${zone} ${from.getTime()} ${until.getTime()}`;
+  const known = FOUND.get(key);
+  if (known !== undefined) return known;
+  const found = findChanges(zone, from, until);
+  if (FOUND.size >= MOST_KEPT) FOUND.clear();
+  FOUND.set(key, found);
+  return found;
+}
+
+const FOUND = new Map<string, ClockChange[]>();
+const MOST_KEPT = 500;
+
+function findChanges(zone: string, from: Date, until: Date): ClockChange[] {
   // The last change before the first date is at most a year back where clocks change at all.
   const begin = from.getTime() - 400 * DAY;
   const changes: (ClockChange & { instant: number })[] = [];

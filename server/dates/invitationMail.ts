@@ -5,8 +5,7 @@ import { occurrences } from "@amigo/core/calendar/repeat";
 import { instantOf, type When } from "@amigo/core/calendar/when";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
 import { writeInvitation } from "@amigo/core/calendar/writeInvitation";
-import type { Queries } from "../db/connect";
-import { queueNote } from "../posting/acceptPost";
+import type { Note } from "../posting/queries";
 import { composeMail } from "../posting/composeMail";
 import { NEWS, type News } from "../calendar/whatIsNew";
 import { t, type TextId } from "../texts/t";
@@ -59,14 +58,13 @@ export function calendarDateOf({
 }
 
 /**
- * Queues the mail about a date to one guest: readable as it is, and with the date for their calendar program (RFC 6047). What
+ * Writes the mail about a date to one guest: readable as it is, and with the date for their calendar program (RFC 6047). What
  * the program answers goes to an address that holds the guest's secret.
  */
 export async function mailGuest(
-  tx: Queries,
   { date, list, house, url, now }: MailOfDate,
   guest: MailedGuest,
-): Promise<void> {
+): Promise<Note> {
   const about = calendarDateOf(date);
   const method = guest.why === "withdrawn" ? "CANCEL" : "REQUEST";
   const organiser = {
@@ -96,7 +94,7 @@ export async function mailGuest(
     // A reminder changes nothing in a calendar.
     ...(guest.why === "reminded" ? {} : { calendar: { method, content } }),
   });
-  await queueNote(tx, raw, messageId, guest.address, "post");
+  return { raw, messageId, address: guest.address };
 }
 
 function subjectOf(date: DateRow, { why, time }: MailedGuest): string {

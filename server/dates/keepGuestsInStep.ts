@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
+import { queueNotes } from "../posting/acceptPost";
 import { loadStopped } from "../membership/addressQueries";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { DateRow } from "../calendar/dateQueries";
@@ -21,7 +22,7 @@ import { mailGuest, type MailedGuest, type Why } from "./invitationMail";
 import { whoIsToBeTold } from "./whoIsToBeTold";
 
 /** How many mails are queued in one transaction. */
-const AT_ONCE = 200;
+const AT_ONCE = 1000;
 
 /**
  * Tells guests what they don't know yet, by comparing whom a date is for with what each was told: who has come onto one of its
@@ -48,10 +49,12 @@ export async function keepGuestsInStep(
         if (date.cancelledAt === null) await shareSeats(tx, date);
         const due = (await whoIsToBeTold(tx, date, stopped)).slice(0, AT_ONCE);
         if (due.length === 0) return 0;
-        for (const guest of due)
-          await mailGuest(tx, { date, list, house, url: settings.url, now }, guest);
+        const about = { date, list, house, url: settings.url, now };
+        const mails = await Promise.all(due.map((guest) => mailGuest(about, guest)));
+        await queueNotes(tx, mails, "post");
         await storeTold(tx, date, due);
-        await storeFamilies(tx, id, await familiesOf(tx, id));
+        // Once all of them are told: it looks at everybody on the lists.
+        if (due.length < AT_ONCE) await storeFamilies(tx, id, await familiesOf(tx, id));
         await notify(tx, "dates");
         return due.length;
       });

@@ -3,6 +3,7 @@ import { occurrences } from "@amigo/core/calendar/repeat";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
+import { queueNotes } from "../posting/acceptPost";
 import { loadStopped } from "../membership/addressQueries";
 import {
   claimDate,
@@ -40,14 +41,14 @@ export async function remindGuests(
           remindersDue(times, days ?? date.reminders, house.timeZone, now),
         )
       ).filter(({ guest }) => !stopped.has(guest.address));
-      for (const { guest, day } of due) {
-        const time = times.find((each) => each.day === day)?.when;
-        await mailGuest(
-          tx,
-          { date, list, house, url: settings.url, now },
-          { ...guest, why: "reminded", time },
-        );
-      }
+      const about = { date, list, house, url: settings.url, now };
+      const whenOf = new Map(times.map(({ day, when }) => [day, when]));
+      const mails = await Promise.all(
+        due.map(({ guest, day }) =>
+          mailGuest(about, { ...guest, why: "reminded", time: whenOf.get(day) }),
+        ),
+      );
+      await queueNotes(tx, mails, "post");
       await storeReminded(
         tx,
         due.map(({ guest, day, since }) => ({ guestId: guest.id, day, since })),

@@ -15,6 +15,8 @@ import {
   listTitles,
   storeListMessages,
   queueNoteTo,
+  queueNotesTo,
+  type Note,
   type PostToAccept,
   placeOf,
   type PRIORITIES,
@@ -165,4 +167,13 @@ export async function queueNote(
 ): Promise<void> {
   // In one statement: a house in which many sign up at once queues hundreds of these a second.
   await queueNoteTo(tx, raw, messageId, address, what);
+}
+
+/** Queues many mails of Amigo's own, each to one address: as {@link queueNote} does, in few statements. */
+export async function queueNotes(
+  tx: Queries,
+  notes: readonly Note[],
+  what: keyof typeof PRIORITIES = "note",
+): Promise<void> {
+  if (notes.length > 0) await queueNotesTo(tx, notes, what);
 }

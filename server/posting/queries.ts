@@ -6,6 +6,7 @@ import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { picture } from "../db/schema/house";
 import { list, listRole } from "../db/schema/lists";
+import { delivery } from "../db/schema/deliveries";
 import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
 import { CHANNEL } from "../events/events";
 import { type MessageRead, BEGINNING } from "./readMessage";
@@ -162,6 +163,35 @@ export async function queueNoteTo(
   await db.execute(sql`with made as (insert into message (raw, size, message_id) values (${raw}, ${raw.length}, ${messageId}) returning id),
     queued as (insert into delivery (message_id, address, token, priority, is_digest) select id, ${address}, ${randomUUID().replace(/-/g, "")}, ${PRIORITIES[what]}, ${what === "digest"} from made returning id)
     select pg_notify(${CHANNEL}, 'queue') from queued`);
+}
+
+/** A mail of Amigo's own to one address. */
+export interface Note {
+  raw: Buffer;
+  messageId: string;
+  address: string;
+}
+
+/** Queues many mails of Amigo's own in two statements, each to one address. */
+export async function queueNotesTo(
+  db: Queries,
+  notes: readonly Note[],
+  what: keyof typeof PRIORITIES,
+): Promise<void> {
+  const rows = notes.map((note) => ({ ...note, id: randomUUID() }));
+  await db
+    .insert(message)
+    .values(rows.map(({ id, raw, messageId }) => ({ id, raw, size: raw.length, messageId })));
+  await db.insert(delivery).values(
+    rows.map(({ id, address }) => ({
+      messageId: id,
+      address,
+      token: randomUUID().replace(/-/g, ""),
+      priority: PRIORITIES[what],
+      isDigest: what === "digest",
+    })),
+  );
+  await db.execute(sql`select pg_notify(${CHANNEL}, 'queue')`);
 }
 
 /** Lists a list's leads and helpers who can sign in. */
