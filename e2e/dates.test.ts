@@ -1,3 +1,5 @@
+import { join } from "node:path";
+import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { simpleParser } from "mailparser";
 import nodemailer from "nodemailer";
 import { Key } from "selenium-webdriver";
@@ -39,7 +41,7 @@ describe("a rehearsal for two classes", () => {
   test("is made by keys: lists found by a word, the number of addresses on the button", async () => {
     await beginWithRoster(juno());
     await juno().go("/dates");
-    await juno().read("No dates to come");
+    await juno().read("No dates in these weeks");
     await juno().tabTo("Make a date");
     await juno().press(Key.ENTER);
     await juno().see("heading", "Make a date");
@@ -113,8 +115,40 @@ describe("a rehearsal for two classes", () => {
     expect((await letter(CLEO, "Changed: Dress rehearsal")).text).toContain("the place");
   });
 
-  test("is found among the dates with its answers, on a phone, too", async () => {
+  test("its list of who comes is printed, and those who haven't answered are asked again", async () => {
+    const href = await (await juno().see("link", "Print")).getAttribute("href");
+    const type = await juno().driver.executeAsyncScript<string>(
+      "const [path, done] = arguments; fetch(path).then((answer) => done(answer.headers.get('content-type')))",
+      href,
+    );
+    expect(type).toBe("application/pdf");
+    await juno().click("tab", "Not answered");
+    const silent = await juno().driver.executeScript<string>(
+      "return /\\S+@\\S+/.exec([...document.querySelectorAll('main li')].at(-1).innerText)[0]",
+    );
+    await juno().click("button", "Ask ");
+    await juno().read("Asked ");
+    expect((await letter(silent, "Please answer: Dress rehearsal")).text).toContain("answer=yes");
+  });
+
+  test("a child who moves into one of its classes brings it to the family", async () => {
+    await juno().go("/sources");
+    await juno().read("220 rows");
+    await juno().chooseFile(join(SAMPLES_FOLDER, "autumn-roster-week-2.xlsx"));
+    await juno().click("button", "Import 221 students");
+    await juno().click("button", "Bring ");
+    await juno().read("No round is open");
+    const { text } = await letter("falth.ilse@fernpost.example", "Invitation: Dress rehearsal");
+    expect(text).toContain("Big Barn");
+  });
+
+  test("stands in the weeks and the month, and is found on a phone with its answers", async () => {
     await juno().go("/dates");
+    await juno().see("link", "Dress rehearsal");
+    expect(await juno().findings()).toEqual([]);
+    await juno().click("tab", "Month");
+    expect(await juno().findings()).toEqual([]);
+    await juno().click("tab", "Coming");
     await juno().see("link", "Dress rehearsal");
     await juno().emulate(360, 740, "light");
     expect(await juno().misfits()).toEqual([]);
