@@ -39,7 +39,11 @@ export const DateContent = z
     link: z.union([z.literal(""), z.url({ protocol: /^https?$/ }).max(1000)]).default(""),
     when: DateWhen,
     repeat: DateRepeat.default(null),
-    lists: z.array(z.uuid()).min(1, wrong("input.chooseAListToInvite")).max(20),
+    lists: z.array(z.uuid()).max(20).default([]),
+    /** People who are invited by themselves, by their ids; a child through the guardians. */
+    people: z.array(z.string().max(200)).max(200).default([]),
+    /** Private lists of whoever makes it. */
+    privateLists: z.array(z.uuid()).max(20).default([]),
     answerUntil: z.union([z.literal(""), Day]).default(""),
     /** How many people can come; null for any number. */
     places: z.number().int().min(1).max(100_000).nullable().default(null),
@@ -113,6 +117,9 @@ export const DatePage = Shown.extend({
   /** Whether the asker may change it or call it off. */
   mayChange: z.boolean(),
   reminders: z.array(z.number().int()),
+  /** Whom else it is for, as whoever made it chose them; nobody else sees them. */
+  people: z.array(z.object({ id: z.string(), name: z.string() })),
+  privateLists: z.array(z.object({ id: z.string(), name: z.string() })),
   /** Its times that are still to come, at most a few, each with the day on which it was planned. */
   next: z.array(z.object({ day: Day, when: DateWhen })),
   /** Those of its times that don't take place, of a repeated date. */
@@ -199,7 +206,7 @@ export const postDatePreview = endpoint({
   path: "/api/dates/preview",
   summary: "To how many addresses an invitation would go, and what stands in its way",
   who: "make dates",
-  body: z.object({ lists: z.array(z.uuid()).max(20) }),
+  body: DateContent.pick({ lists: true, people: true, privateLists: true }),
   answer: z.object({ addresses: z.number().int(), refused: z.array(z.string()) }),
 });
 export const postDate = endpoint({

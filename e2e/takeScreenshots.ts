@@ -96,7 +96,7 @@ await picture("post");
 await juno.go("/dates/new");
 await juno.type("Title", "Dress rehearsal");
 for (const words of ["trapeze two guard", "wire walk guard"]) {
-  await juno.type("Lists to invite", words);
+  await juno.type("Lists and people to invite", words);
   await juno.see("option", words.startsWith("trapeze") ? "Trapeze Two" : "Wire Walk");
   await juno.press(Key.ENTER);
 }

@@ -1,6 +1,12 @@
 import { and, eq, isNull, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
-import { calendarDate, calendarDateList } from "../db/schema/dates";
+import {
+  calendarDate,
+  calendarDateList,
+  calendarDatePerson,
+  calendarDatePrivate,
+} from "../db/schema/dates";
+import { privateList, privateListPerson } from "../db/schema/lists";
 
 export type DateRow = typeof calendarDate.$inferSelect;
 
@@ -29,11 +35,56 @@ export async function listIdsOf(db: Queries, date: string): Promise<string[]> {
   return rows.map(({ id }) => id);
 }
 
+/** Whom a date is for beside its lists. */
+export interface Others {
+  people: readonly string[];
+  privateLists: readonly string[];
+}
+
+/** Stores whom a date is for beside its lists, in place of those it was for. */
+async function storeOthers(
+  tx: Queries,
+  dateId: string,
+  { people, privateLists }: Others,
+): Promise<void> {
+  await tx.delete(calendarDatePerson).where(eq(calendarDatePerson.dateId, dateId));
+  await tx.delete(calendarDatePrivate).where(eq(calendarDatePrivate.dateId, dateId));
+  if (people.length > 0)
+    await tx
+      .insert(calendarDatePerson)
+      .values([...new Set(people)].map((person) => ({ dateId, person })));
+  if (privateLists.length > 0)
+    await tx
+      .insert(calendarDatePrivate)
+      .values([...new Set(privateLists)].map((privateListId) => ({ dateId, privateListId })));
+}
+
+/** Lists whom a date is for beside its lists: people, and private lists with the people on them. */
+export async function listOthers(db: Queries, dateId: string) {
+  const people = await db
+    .select({ person: calendarDatePerson.person })
+    .from(calendarDatePerson)
+    .where(eq(calendarDatePerson.dateId, dateId));
+  const onLists = await db
+    .select({
+      id: privateList.id,
+      name: privateList.name,
+      children: privateList.children,
+      person: privateListPerson.person,
+    })
+    .from(calendarDatePrivate)
+    .innerJoin(privateList, eq(privateList.id, calendarDatePrivate.privateListId))
+    .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
+    .where(eq(calendarDatePrivate.dateId, dateId));
+  return { people: people.map(({ person }) => person), onLists };
+}
+
 /** Stores a date, new or changed, with its lists. */
 export async function storeDate(
   tx: Queries,
   row: typeof calendarDate.$inferInsert & { id: string },
   lists: readonly string[],
+  others?: Others,
 ): Promise<void> {
   const { id: _, ...given } = row;
   const changed = { ...given, changedAt: new Date() };
@@ -42,7 +93,9 @@ export async function storeDate(
     .values(row)
     .onConflictDoUpdate({ target: calendarDate.id, set: changed });
   await tx.delete(calendarDateList).where(eq(calendarDateList.dateId, row.id));
-  await tx.insert(calendarDateList).values(lists.map((listId) => ({ dateId: row.id, listId })));
+  if (lists.length > 0)
+    await tx.insert(calendarDateList).values(lists.map((listId) => ({ dateId: row.id, listId })));
+  if (others !== undefined) await storeOthers(tx, row.id, others);
 }
 
 /** Calls a date off; returns whether it wasn't already. */

@@ -8,10 +8,16 @@ import { list } from "../db/schema/lists";
 /** Returns a guest with the date that they were invited to, by the secret of their invitation. */
 export async function findInvited(db: Queries, token: string) {
   const [found] = await db
-    .select({ guest: calendarGuest, date: calendarDate, list: list.title, name: list.name })
+    .select({
+      guest: calendarGuest,
+      date: calendarDate,
+      // Where people are invited by themselves, it is whoever made the date who invites them.
+      list: sql<string>`coalesce(${list.title}, ${calendarDate.madeBy})`,
+      name: sql<string>`coalesce(${list.name}, 'postmaster')`,
+    })
     .from(calendarGuest)
     .innerJoin(calendarDate, eq(calendarDate.id, calendarGuest.dateId))
-    .innerJoin(list, eq(list.id, calendarDate.organiserId))
+    .leftJoin(list, eq(list.id, calendarDate.organiserId))
     .where(eq(calendarGuest.token, token));
   return found;
 }

@@ -9,14 +9,7 @@ export async function noteDate(
   lists: readonly { id: string }[],
   sentence: string,
 ): Promise<void> {
-  await record(
-    tx,
-    ...lists.map(({ id }) => ({
-      actorId: by.id ?? null,
-      actor: by.name,
-      action,
-      listId: id,
-      sentence,
-    })),
-  );
+  const entry = { actorId: by.id ?? null, actor: by.name, action, sentence };
+  const entries = lists.map(({ id }) => ({ ...entry, listId: id }));
+  await record(tx, ...(entries.length === 0 ? [entry] : entries));
 }

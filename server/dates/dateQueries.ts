@@ -86,12 +86,13 @@ export function listListKeys(db: Queries, date: string) {
  * only counts for whoever made the date, is told with each.
  */
 export function listGuests(db: Queries, dates: readonly string[], caller: Caller) {
-  const isSeen = sql<boolean>`exists (select 1 from ${calendarDateList} join ${list} on ${list.id} = ${calendarDateList.listId} join ${membership} on ${membership.listId} = ${list.id} and ${membership.address} = ${calendarGuest.address} and ${membership.validUntil} is null where ${calendarDateList.dateId} = ${calendarGuest.dateId} and ${listsOf(caller)})`;
+  const isSeen = sql<boolean>`(${calendarGuest.isPersonal} and ${calendarDate.accountId} = ${caller.id}) or exists (select 1 from ${calendarDateList} join ${list} on ${list.id} = ${calendarDateList.listId} join ${membership} on ${membership.listId} = ${list.id} and ${membership.address} = ${calendarGuest.address} and ${membership.validUntil} is null where ${calendarDateList.dateId} = ${calendarGuest.dateId} and ${listsOf(caller)})`;
   return db
     .select({
       date: calendarGuest.dateId,
       address: calendarGuest.address,
       family: calendarGuest.family,
+      isPersonal: calendarGuest.isPersonal,
       answer: calendarGuest.answer,
       people: calendarGuest.people,
       isWaiting: calendarGuest.isWaiting,

@@ -1,5 +1,6 @@
 import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
+import { account } from "../db/schema/accounts";
 import { calendarDate, calendarGuest, calendarReminder } from "../db/schema/dates";
 import { list } from "../db/schema/lists";
 
@@ -43,9 +44,14 @@ export async function listRemindingDates(db: Queries, now: Date): Promise<string
 /** Returns a date with the list that invites, unless another worker is at it; the others wait until the transaction ends. */
 export async function claimDate(tx: Queries, id: string) {
   const [found] = await tx
-    .select({ date: calendarDate, list: { name: list.name, title: list.title } })
+    .select({
+      date: calendarDate,
+      list: { name: list.name, title: list.title },
+      makerAddress: account.email,
+    })
     .from(calendarDate)
-    .innerJoin(list, eq(list.id, calendarDate.organiserId))
+    .leftJoin(list, eq(list.id, calendarDate.organiserId))
+    .leftJoin(account, eq(account.id, calendarDate.accountId))
     .where(eq(calendarDate.id, id))
     .for("update", { of: calendarDate, skipLocked: true });
   return found;
@@ -62,7 +68,7 @@ export type GuestRow = typeof calendarGuest.$inferSelect;
 export async function storeInvited(
   tx: Queries,
   { id, sequence, places }: { id: string; sequence: number; places: number | null },
-  guests: readonly { address: string; token: string }[],
+  guests: readonly { address: string; token: string; isPersonal: boolean }[],
 ): Promise<void> {
   if (guests.length === 0) return;
   // Whoever comes back, having said that they come, stands at the end of the line.
@@ -70,9 +76,10 @@ export async function storeInvited(
   await tx
     .insert(calendarGuest)
     .values(
-      guests.map(({ address, token }) => ({
+      guests.map(({ address, token, isPersonal }) => ({
         address,
         token,
+        isPersonal,
         dateId: id,
         told: "invited" as const,
         toldSequence: sequence,
@@ -84,6 +91,7 @@ export async function storeInvited(
         told: "invited",
         toldSequence: sequence,
         toldAt: sql`now()`,
+        isPersonal: sql`excluded.is_personal`,
         comingSince: sql`case when ${isBack} then now() else ${calendarGuest.comingSince} end`,
         isWaiting: sql`case when ${isBack} then ${places !== null} else ${calendarGuest.isWaiting} end`,
       },

@@ -17,7 +17,10 @@ const NAMED = 6;
 /** What a mail about a date is made from. */
 export interface MailOfDate {
   date: DateRow;
-  list: { name: string; title: string };
+  /** The list that invites; null where people are invited by themselves alone. */
+  list: { name: string; title: string } | null;
+  /** The address of whoever made the date; null where they have no account any more. */
+  makerAddress: string | null;
   house: { name: string; listDomain: string };
   url: string;
   now: Date;
@@ -30,6 +33,8 @@ export interface MailedGuest {
   answer: Answer | null;
   /** Whether they wait for a place. */
   isWaiting: boolean;
+  /** Whether they were chosen by themselves, not by a list. */
+  isPersonal: boolean;
   why: Why;
   /** The time of a repeated date that it is about, where it is about one of them. */
   time?: When | undefined;
@@ -61,21 +66,20 @@ export function calendarDateOf({
  * Writes the mail about a date to one guest: readable as it is, and with the date for their calendar program (RFC 6047). What
  * the program answers goes to an address that holds the guest's secret.
  */
-export async function mailGuest(
-  { date, list, house, url, now }: MailOfDate,
-  guest: MailedGuest,
-): Promise<Note> {
-  const about = calendarDateOf(date);
+export async function mailGuest(about: MailOfDate, guest: MailedGuest): Promise<Note> {
+  const { date, house, now } = about;
+  const sender = senderOf(about);
+  const content = calendarDateOf(date);
   const method = guest.why === "withdrawn" ? "CANCEL" : "REQUEST";
   const organiser = {
-    name: list.title,
-    address: `${list.name}+date.${guest.token}@${house.listDomain}`,
+    name: sender.name,
+    address: `${sender.mailbox}+date.${guest.token}@${house.listDomain}`,
   };
-  const content = writeInvitation({
+  const calendar = writeInvitation({
     method,
     // A date that is called off is a new state of it. One guest who is taken off may be invited again later: what is newer
     // is then told by its time alone, or their calendar would take the new invitation for an old one (RFC 5546, section 2.1.5).
-    date: date.cancelledAt === null ? about : { ...about, sequence: about.sequence + 1 },
+    date: date.cancelledAt === null ? content : { ...content, sequence: content.sequence + 1 },
     organiser,
     guest: { name: "", address: guest.address },
     // Somebody who waits doesn't come yet, and their calendar doesn't say so.
@@ -83,18 +87,29 @@ export async function mailGuest(
     now,
   });
   const { raw, messageId } = await composeMail({
-    from: { name: list.title, address: `${list.name}@${house.listDomain}` },
+    from: { name: sender.name, address: `${sender.mailbox}@${house.listDomain}` },
     to: [{ name: "", address: guest.address }],
     subject: subjectOf(date, guest),
-    text: textOf({ date, list, house, url, now }, guest),
+    text: textOf(about, guest),
     domain: house.listDomain,
     automatic: { inReplyTo: undefined },
     // A person's answer goes to people; only a calendar program's goes to the organiser's address.
-    replyTo: `${list.name}+leads@${house.listDomain}`,
+    ...(sender.replyTo === null ? {} : { replyTo: sender.replyTo }),
     // A reminder changes nothing in a calendar.
-    ...(guest.why === "reminded" ? {} : { calendar: { method, content } }),
+    ...(guest.why === "reminded" ? {} : { calendar: { method, content: calendar } }),
   });
   return { raw, messageId, address: guest.address };
+}
+
+/** From whom an invitation comes: from its list, or from whoever chose the people whom it is for. */
+function senderOf({ date, list, house, makerAddress }: MailOfDate) {
+  return list === null
+    ? { name: date.madeBy, mailbox: "postmaster", replyTo: makerAddress }
+    : {
+        name: list.title,
+        mailbox: list.name,
+        replyTo: `${list.name}+leads@${house.listDomain}`,
+      };
 }
 
 function subjectOf(date: DateRow, { why, time }: MailedGuest): string {
@@ -121,12 +136,14 @@ function subjectOf(date: DateRow, { why, time }: MailedGuest): string {
 }
 
 /** The first sentence of a mail about a date. */
-function opening({ date, list, house }: MailOfDate, { why }: MailedGuest): string {
+function opening(about: MailOfDate, { why }: MailedGuest): string {
+  const { date, house } = about;
   const { title, reason } = date;
+  const list = senderOf(about).name;
   switch (why) {
     case "withdrawn":
       return date.cancelledAt === null
-        ? t("dates.youAreNotInvitedAnyMore", { title, list: list.title })
+        ? t("dates.youAreNotInvitedAnyMore", { title, list })
         : t("dates.itWasCalledOff", { title, reason });
     case "changed":
       return t("dates.somethingHasChanged", { title, news: newsOf(date) });
@@ -139,7 +156,7 @@ function opening({ date, list, house }: MailOfDate, { why }: MailedGuest): strin
     case "reminded":
       return t("dates.remindedOf", { title });
     case "invited":
-      return t("dates.youAreInvited", { list: list.title, house: house.name, title });
+      return t("dates.youAreInvited", { list, house: house.name, title });
   }
 }
 

@@ -19,6 +19,7 @@ import {
   storeWithdrawn,
 } from "./guestQueries";
 import { mailGuest, type MailedGuest, type Why } from "./invitationMail";
+import { personalGuests } from "./personalGuests";
 import { whoIsToBeTold } from "./whoIsToBeTold";
 
 /** How many mails are queued in one transaction. */
@@ -45,11 +46,11 @@ export async function keepGuestsInStep(
       const told = await db.transaction(async (tx) => {
         const found = await claimDate(tx, id);
         if (found === undefined) return 0;
-        const { date, list } = found;
+        const { date, list, makerAddress } = found;
         if (date.cancelledAt === null) await shareSeats(tx, date);
         const due = (await whoIsToBeTold(tx, date, stopped)).slice(0, AT_ONCE);
         if (due.length === 0) return 0;
-        const about = { date, list, house, url: settings.url, now };
+        const about = { date, list, makerAddress, house, url: settings.url, now };
         const mails = await Promise.all(due.map((guest) => mailGuest(about, guest)));
         await queueNotes(tx, mails, "post");
         await storeTold(tx, date, due);
@@ -86,5 +87,6 @@ async function familiesOf(tx: Queries, date: string): Promise<Map<string, string
   for (const list of await listListKeys(tx, date))
     for (const { addresses, family } of await whoBelongs(tx, list))
       for (const address of addresses) families.set(address, family);
+  for (const { address, family } of await personalGuests(tx, date)) families.set(address, family);
   return families;
 }

@@ -11,6 +11,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Database, Queries } from "../db/connect";
 import { inTransaction } from "../db/inTransaction";
+import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
 import { orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
@@ -31,7 +32,7 @@ export async function previewDate(
   { db }: Context,
   { body, caller }: Request<typeof postDatePreview>,
 ): Promise<Answer<typeof postDatePreview>> {
-  const found = orRefuse(await whomToInvite(db, caller, body.lists));
+  const found = orRefuse(await whomToInvite(db, caller, body));
   return { addresses: found.addresses.length, refused: found.refused };
 }
 
@@ -60,24 +61,25 @@ export async function storeNewDate(
 ): Promise<{ id: string } | Refused> {
   const prepared = await prepare(db, caller, content, changes);
   if (prepared instanceof Refused) return prepared;
-  const { lists, organiser, times } = prepared;
+  const { lists, house, times } = prepared;
   const id = randomUUID();
   await db.transaction(async (tx) => {
     await storeDate(
       tx,
       {
         id,
-        uid: uid ?? `${id}@${organiser.listDomain}`,
+        uid: uid ?? `${id}@${house.listDomain}`,
         ...contentOf(content),
         ...times,
         changes,
-        organiserId: organiser.id,
+        organiserId: lists[0]?.id ?? null,
         accountId: caller.id,
         madeBy: caller.name,
         news: [],
         davName: davName ?? null,
       },
       lists.map((list) => list.id),
+      content,
     );
     await noteDate(
       tx,
@@ -111,8 +113,16 @@ export async function storeChangedDate(
   content: DateContent & { sequence: number },
   changes?: SingleChange[],
 ): Promise<{ id: string } | Refused> {
-  if ((await findDate(db, id, caller)) === undefined) return noSuch("date");
-  const prepared = await prepare(db, caller, content, changes ?? []);
+  const found = await findDate(db, id, caller);
+  if (found === undefined) return noSuch("date");
+  // Whom else its maker chose, nobody else sees or changes.
+  const isMaker = found.accountId === caller.id;
+  const prepared = await prepare(
+    db,
+    caller,
+    isMaker ? content : { ...content, people: [], privateLists: [] },
+    changes ?? [],
+  );
   if (prepared instanceof Refused) return prepared;
   const { lists, times, zone } = prepared;
   return inTransaction(db, async (tx): Promise<{ id: string } | Refused> => {
@@ -141,6 +151,7 @@ export async function storeChangedDate(
         news: news.length > 0 ? news : before.news,
       },
       lists.map((list) => list.id),
+      isMaker ? content : undefined,
     );
     if (news.includes("when")) await forgetProposals(tx, id);
     await noteDate(
@@ -191,20 +202,22 @@ export async function callOff(
   });
 }
 
+type House = NonNullable<Awaited<ReturnType<typeof loadHouse>>>;
+
 /** The lists that somebody invites with a date, the first of which is its organiser, and when the date is. */
 async function prepare(
   db: Queries,
   caller: Caller,
   content: DateContent,
   changes: readonly SingleChange[],
-): Promise<{ lists: LoadedList[]; organiser: LoadedList; times: Times; zone: string } | Refused> {
-  const found = await needInvitable(db, caller, content.lists);
+): Promise<{ lists: LoadedList[]; house: House; times: Times; zone: string } | Refused> {
+  const found = await needInvitable(db, caller, content);
   if (found instanceof Refused) return found;
-  const [organiser] = found.lists;
-  if (organiser === undefined) return noSuch("list");
-  const times = timesOf(content, organiser.timeZone, changes);
+  const house = await loadHouse(db);
+  if (house === undefined) return noSuch("school");
+  const times = timesOf(content, house.timeZone, changes);
   if (times instanceof Refused) return times;
-  return { lists: found.lists, organiser, times, zone: organiser.timeZone };
+  return { lists: found.lists, house, times, zone: house.timeZone };
 }
 
 function contentOf(content: DateContent) {

@@ -16,8 +16,9 @@ export async function mayChange(
   date: Pick<DateRow, "id" | "accountId">,
 ): Promise<Refused | undefined> {
   if (date.accountId === caller.id || caller.role === "coordinator") return undefined;
-  const found = await whomToInvite(db, caller, await listIdsOf(db, date.id));
-  return found instanceof Refused || found.refused.length > 0
+  const lists = await listIdsOf(db, date.id);
+  const found = await whomToInvite(db, caller, { lists, people: [], privateLists: [] });
+  return lists.length === 0 || found instanceof Refused || found.refused.length > 0
     ? refused(403, "date/others", t("dates.onlyItsMakerMayChangeIt"))
     : undefined;
 }

@@ -34,14 +34,14 @@ export async function remindGuests(
     sent += await db.transaction(async (tx) => {
       const found = await claimDate(tx, id);
       if (found === undefined || found.date.cancelledAt !== null) return 0;
-      const { date, list } = found;
+      const { date, list, makerAddress } = found;
       const times = occurrences(calendarDateOf(date));
       const due = (
         await listDue(tx, id, (days) =>
           remindersDue(times, days ?? date.reminders, house.timeZone, now),
         )
       ).filter(({ guest }) => !stopped.has(guest.address));
-      const about = { date, list, house, url: settings.url, now };
+      const about = { date, list, makerAddress, house, url: settings.url, now };
       const whenOf = new Map(times.map(({ day, when }) => [day, when]));
       const mails = await Promise.all(
         due.map(({ guest, day }) =>

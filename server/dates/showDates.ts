@@ -10,6 +10,9 @@ import type {
 import { byFamily, familyAnswer, type FamilyAnswer } from "@amigo/core/calendar/familyAnswer";
 import { occurrences, type Occurrence } from "@amigo/core/calendar/repeat";
 import { addDays, instantOf, type When } from "@amigo/core/calendar/when";
+import { nameOf } from "@amigo/core/facts/factIndex";
+import { listOthers } from "../calendar/dateQueries";
+import { knownPeople } from "../membership/knownPeople";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -97,6 +100,7 @@ export async function showDate(
     link: row.link,
     answerUntil: row.answerUntil,
     reminders: row.reminders,
+    ...(await othersOf(db, caller, row)),
     madeBy: row.madeBy,
     reason: row.reason,
     sequence: row.sequence,
@@ -151,6 +155,25 @@ function byDate<Of extends { date: string }>(all: readonly Of[]): Map<string, Of
     else ofDate.push(one);
   }
   return found;
+}
+
+/** Whom a date is for beside its lists, for whoever made it and chose them. */
+async function othersOf(
+  db: Queries,
+  caller: Caller,
+  { id, accountId }: DateRow,
+): Promise<Pick<Answer<typeof getDate>, "people" | "privateLists">> {
+  if (accountId !== caller.id) return { people: [], privateLists: [] };
+  const { people, onLists } = await listOthers(db, id);
+  if (people.length === 0 && onLists.length === 0) return { people: [], privateLists: [] };
+  const known = await knownPeople(db, caller);
+  return {
+    people: people.map((person) => ({ id: person, name: nameOf(known.people.get(person)) })),
+    privateLists: [...new Map(onLists.map((list) => [list.id, list.name]))].map(([list, name]) => ({
+      id: list,
+      name,
+    })),
+  };
 }
 
 /** The times of a date that aren't over. */

@@ -3,6 +3,7 @@ import type { Queries } from "../db/connect";
 import { listIdsOf, type DateRow } from "../calendar/dateQueries";
 import { listInvitable } from "./dateQueries";
 import { listAllGuests, type GuestRow } from "./guestQueries";
+import { personalGuests } from "./personalGuests";
 import type { MailedGuest, Why } from "./invitationMail";
 
 /** Works out who has to hear what of a date: whom it is for now, beside what each was told last. */
@@ -11,15 +12,19 @@ export async function whoIsToBeTold(
   date: Pick<DateRow, "id" | "sequence" | "cancelledAt" | "organiserAddress">,
   stopped: ReadonlySet<string>,
 ): Promise<MailedGuest[]> {
-  const wanted = new Set(
-    date.cancelledAt === null ? await listInvitable(tx, await listIdsOf(tx, date.id)) : [],
+  const isOn = date.cancelledAt === null;
+  const members = isOn ? await listInvitable(tx, await listIdsOf(tx, date.id)) : [];
+  const personal = new Set(
+    (isOn ? await personalGuests(tx, date.id) : []).map(({ address }) => address),
   );
+  const wanted = new Set([...members, ...personal]);
   const guests = await listAllGuests(tx, date.id);
   const known = new Set(guests.map(({ address }) => address));
   const told = guests.flatMap((guest): MailedGuest[] => {
     const why = whyTold(guest, wanted.has(guest.address), date.sequence);
     const { address, token, answer, isWaiting } = guest;
-    return why === undefined ? [] : [{ address, token, answer, isWaiting, why }];
+    const isPersonal = personal.has(address);
+    return why === undefined ? [] : [{ address, token, answer, isWaiting, isPersonal, why }];
   });
   const fresh = [...wanted]
     .filter((address) => !known.has(address))
@@ -28,6 +33,7 @@ export async function whoIsToBeTold(
       token: makePlainToken(),
       answer: null,
       isWaiting: false,
+      isPersonal: personal.has(address),
       why: "invited",
     }));
   // Whoever invited by mail has it in their calendar already.

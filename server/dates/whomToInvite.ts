@@ -1,14 +1,20 @@
+import type { DateContent } from "@amigo/contract/dates";
 import { say } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { loadStopped } from "../membership/addressQueries";
+import { knownPeople, peoplePrivately } from "../membership/knownPeople";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { judge } from "../posting/judge";
-import { refused, Refused } from "../refused";
+import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
 import { listInvitable } from "./dateQueries";
+import { guestsIn } from "./personalGuests";
 
-/** Whom an invitation to some lists reaches, and why it can't go to some of them. */
+/** Whom somebody wants to invite. */
+export type Wanted = Pick<DateContent, "lists" | "people" | "privateLists">;
+
+/** Whom an invitation reaches, and why it can't go to some of them. */
 export interface Invitable {
   lists: LoadedList[];
   addresses: string[];
@@ -23,7 +29,7 @@ export interface Invitable {
 export async function whomToInvite(
   db: Queries,
   caller: Caller,
-  ids: readonly string[],
+  { lists: ids, people, privateLists }: Wanted,
 ): Promise<Invitable | Refused> {
   const lists: LoadedList[] = [];
   const why: string[] = [];
@@ -41,21 +47,55 @@ export async function whomToInvite(
         }),
       );
   }
+  const others = await addressesOfOthers(db, caller, people, privateLists);
+  if (others instanceof Refused) return others;
   const stopped = await loadStopped(db);
-  const addresses = await listInvitable(
-    db,
-    lists.map(({ id }) => id),
+  const addresses = new Set([
+    ...(await listInvitable(
+      db,
+      lists.map(({ id }) => id),
+    )),
+    ...others,
+  ]);
+  return {
+    lists,
+    addresses: [...addresses].filter((address) => !stopped.has(address)),
+    refused: why,
+  };
+}
+
+/** The addresses of people whom somebody may know, and of those on private lists of their own. */
+async function addressesOfOthers(
+  db: Queries,
+  caller: Caller,
+  people: readonly string[],
+  privateLists: readonly string[],
+): Promise<string[] | Refused> {
+  if (people.length === 0 && privateLists.length === 0) return [];
+  const onLists = await peoplePrivately(db, privateLists, caller);
+  if (onLists instanceof Refused) return onLists;
+  const known = await knownPeople(db, caller);
+  if (people.some((id) => !known.people.has(id))) return noSuch("person");
+  const single = guestsIn(
+    known,
+    people.map((id) => ({ id, whom: "guardians" as const })),
   );
-  return { lists, addresses: addresses.filter((address) => !stopped.has(address)), refused: why };
+  return [
+    ...single.map(({ address }) => address),
+    ...onLists.flatMap(({ addresses }) => addresses),
+  ];
 }
 
 /** Whom somebody invites, where the rules of all lists let them. */
 export async function needInvitable(
   db: Queries,
   caller: Caller,
-  ids: readonly string[],
+  wanted: Wanted,
 ): Promise<Invitable | Refused> {
-  const found = await whomToInvite(db, caller, ids);
+  const { lists, people, privateLists } = wanted;
+  if (lists.length + people.length + privateLists.length === 0)
+    return refused(422, "date/nobody", t("dates.chooseWhomToInvite"), "lists");
+  const found = await whomToInvite(db, caller, wanted);
   if (found instanceof Refused) return found;
   const [why] = found.refused;
   return why === undefined ? found : refused(422, "date/rules", why, "lists");

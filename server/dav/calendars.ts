@@ -4,7 +4,7 @@ import { writeCalendar } from "@amigo/core/calendar/writeCalendar";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { loadHouse } from "../db/houseQueries";
-import { listIdsOf, type DateRow } from "../calendar/dateQueries";
+import { listIdsOf, listOthers, type DateRow } from "../calendar/dateQueries";
 import { calendarDateOf } from "../dates/invitationMail";
 import { callOff, storeChangedDate, storeNewDate } from "../dates/makeDate";
 import { whomToInvite } from "../dates/whomToInvite";
@@ -47,7 +47,11 @@ export async function calendarsOf(context: Context, caller: Caller): Promise<Col
 /** Whether somebody may make dates of a list: its posting rules decide, as they do in Amigo. */
 async function mayInvite({ db }: Context, caller: Caller, list: string): Promise<boolean> {
   if (!callerMay(caller, "make dates")) return false;
-  const found = await whomToInvite(db, caller, [list]);
+  const found = await whomToInvite(db, caller, {
+    lists: [list],
+    people: [],
+    privateLists: [],
+  });
   return !(found instanceof Refused) && found.refused.length === 0;
 }
 
@@ -82,10 +86,12 @@ async function storeEvent(
   const event = eventIn(text, house?.timeZone ?? "UTC");
   if (event instanceof Refused) return event;
   if (!callerMay(caller, "make dates")) return refused(403, "dav/read-only", t("dav.isReadOnly"));
+  const others = before === undefined ? undefined : await listOthers(db, before.row.id);
   const content = contentOf(
     event,
     before === undefined ? [list] : await listIdsOf(db, before.row.id),
     before?.row,
+    others,
   );
   if (content instanceof Refused) return content;
   if (before === undefined) {
@@ -127,6 +133,7 @@ function contentOf(
   event: ReadEvent,
   lists: readonly string[],
   before: DateRow | undefined,
+  others: Awaited<ReturnType<typeof listOthers>> | undefined,
 ): DateContent | Refused {
   const { allDay, from, until } = event.when;
   const parsed = DateContent.safeParse({
@@ -140,6 +147,8 @@ function contentOf(
     answerUntil: before?.answerUntil ?? "",
     places: before?.places ?? null,
     reminders: before?.reminders ?? [],
+    people: others?.people ?? [],
+    privateLists: [...new Set(others?.onLists.map(({ id }) => id) ?? [])],
   });
   return parsed.success
     ? parsed.data

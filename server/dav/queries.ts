@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, isNull, lt, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { calendarDate, calendarDateList, davSync } from "../db/schema/dates";
@@ -39,13 +39,13 @@ export function listCalendarDates(db: Queries, caller: Caller, listId: string | 
   return db
     .selectDistinctOn([calendarDate.id])
     .from(calendarDate)
-    .innerJoin(calendarDateList, eq(calendarDateList.dateId, calendarDate.id))
-    .innerJoin(list, eq(list.id, calendarDateList.listId))
+    .leftJoin(calendarDateList, eq(calendarDateList.dateId, calendarDate.id))
+    .leftJoin(list, eq(list.id, calendarDateList.listId))
     .where(
       and(
         isNull(calendarDate.cancelledAt),
         gt(calendarDate.lastAt, SHOWN),
-        or(listsOf(caller), eq(calendarDate.accountId, caller.id)),
+        or(and(isNotNull(list.id), listsOf(caller)), eq(calendarDate.accountId, caller.id)),
         ofList,
       ),
     )

@@ -71,6 +71,8 @@ export async function startDatesHouse(roster: readonly string[], day: string): P
     answerUntil: "",
     places: null,
     reminders: [],
+    people: [],
+    privateLists: [],
     ...more,
   });
   return {

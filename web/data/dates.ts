@@ -43,7 +43,7 @@ export const {
     terms: reads(build, getTerms, { providesTags: ["dates"] }),
     changeTerms: sendsBody(build, putTerms, { invalidatesTags: ["dates"] }),
     datePreview: reads(build, postDatePreview, {
-      of: (lists: readonly string[]) => ({ body: { lists: [...lists] } }),
+      of: (wanted: BodyOf<typeof postDatePreview>) => ({ body: wanted }),
       providesTags: ["board"],
     }),
     makeDate: sendsBody(build, postDate, { invalidatesTags: ["dates"] }),

@@ -1,6 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import type { DatePage as DateShown, DateWhen } from "@amigo/contract/dates";
+import type { DatePage as DateShown } from "@amigo/contract/dates";
 import { addDays } from "@amigo/core/calendar/when";
 import {
   useChangeDateMutation,
@@ -8,6 +8,7 @@ import {
   useDateQuery,
   useMakeDateMutation,
 } from "../data/dates";
+import { useAllListsQuery } from "../data/lists";
 import { useMe } from "../data/me";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
@@ -17,14 +18,9 @@ import { Field } from "../ui/Field";
 import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { today } from "../ui/time";
-import { ListsField } from "./ListsField";
-import {
-  REMINDER_CHOICES,
-  reminderChoice,
-  REMINDERS,
-  reminderWords,
-  type ReminderChoice,
-} from "./reminders";
+import { wantedOf, WhomField, type Whom } from "./WhomField";
+import { reminderChoice, REMINDERS } from "./reminders";
+import { AnswerFields, TextField, type DateDraft } from "./AnswerFields";
 import { WhenFields } from "./WhenFields";
 import { repeatChoice, repeatOf, REPEATS, type RepeatChoice } from "./dateWords";
 
@@ -34,6 +30,9 @@ export function NewDatePage() {
   const [search] = useSearchParams();
   const first = addDays(today(me.timeZone), 7);
   const list = search.get("list");
+  const { data: all } = useAllListsQuery("", { skip: list === null });
+  const chosen = all?.lists.find(({ id }) => id === list);
+  if (list !== null && all === undefined) return <Loading what={t("dates.theDate")} />;
   return (
     <>
       <PageHead title={t("dates.makeADate")} line={t("dates.itGoesToEverybodysCalendar")} />
@@ -49,7 +48,7 @@ export function NewDatePage() {
           answerUntil: "",
           places: "",
           reminders: "none",
-          lists: list === null ? [] : [list],
+          whom: chosen === undefined ? [] : [{ kind: "list", id: chosen.id, name: chosen.title }],
         }}
       />
     </>
@@ -70,21 +69,6 @@ export function EditDatePage() {
   );
 }
 
-interface DateDraft {
-  title: string;
-  text: string;
-  place: string;
-  link: string;
-  when: DateWhen;
-  repeat: RepeatChoice;
-  repeatUntil: string;
-  answerUntil: string;
-  /** As it stands in the field; empty for any number. */
-  places: string;
-  reminders: ReminderChoice;
-  lists: string[];
-}
-
 function draftOf({
   title,
   text,
@@ -96,6 +80,8 @@ function draftOf({
   places,
   reminders,
   lists,
+  people,
+  privateLists,
 }: DateShown): DateDraft {
   return {
     title,
@@ -108,7 +94,11 @@ function draftOf({
     answerUntil,
     places: places === null ? "" : String(places),
     reminders: reminderChoice(reminders),
-    lists: lists.map(({ id }) => id),
+    whom: [
+      ...lists.map(({ id, title: name }): Whom => ({ kind: "list", id, name })),
+      ...privateLists.map((list): Whom => ({ kind: "private", ...list })),
+      ...people.map((person): Whom => ({ kind: "person", ...person })),
+    ],
   };
 }
 
@@ -123,15 +113,18 @@ function DateForm({
   const [draft, setDraft] = useState(first);
   const [make, making] = useMakeDateMutation();
   const [change, changing] = useChangeDateMutation();
-  const { data: preview } = useDatePreviewQuery(draft.lists, { skip: draft.lists.length === 0 });
+  const wanted = wantedOf(draft.whom);
+  const isEmpty = draft.whom.length === 0;
+  const { data: preview } = useDatePreviewQuery(wanted, { skip: isEmpty });
   const set = (part: Partial<DateDraft>): void => setDraft({ ...draft, ...part });
-  const addresses = preview?.addresses ?? 0;
-  const refused = draft.lists.length === 0 ? [] : (preview?.refused ?? []);
+  const addresses = isEmpty ? 0 : (preview?.addresses ?? 0);
+  const refused = isEmpty ? [] : (preview?.refused ?? []);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const { repeat, repeatUntil, places, reminders, ...rest } = draft;
+    const { repeat, repeatUntil, places, reminders, whom: _, ...rest } = draft;
     const content = {
       ...rest,
+      ...wanted,
       repeat: repeatOf(repeat, repeatUntil),
       places: places === "" ? null : Number(places),
       reminders: [...REMINDERS[reminders]],
@@ -149,7 +142,7 @@ function DateForm({
           value={draft.title}
           onChange={(event) => set({ title: event.target.value })}
         />
-        <ListsField chosen={draft.lists} onChange={(lists) => set({ lists })} />
+        <WhomField chosen={draft.whom} onChange={(whom) => set({ whom })} />
         {refused.map((sentence) => (
           <p key={sentence} role="alert" className="text-[13px]">
             <Warn>{sentence}</Warn>
@@ -240,58 +233,5 @@ function RepeatFields({
         />
       )}
     </div>
-  );
-}
-
-function AnswerFields({
-  draft,
-  set,
-}: {
-  draft: DateDraft;
-  set: (part: Partial<DateDraft>) => void;
-}) {
-  return (
-    <div className="grid items-start gap-3 md:grid-cols-3">
-      <DayField
-        label={t("dates.answerWantedBy")}
-        help={t("dates.answerWantedHelp")}
-        value={draft.answerUntil}
-        onChange={(answerUntil) => set({ answerUntil })}
-      />
-      <Field
-        label={t("dates.places")}
-        help={t("dates.placesHelp")}
-        type="number"
-        min={1}
-        max={100_000}
-        value={draft.places}
-        onChange={(event) => set({ places: event.target.value })}
-      />
-      <div>
-        <p className="mb-1 text-[13px] font-[560]">{t("dates.reminders")}</p>
-        <Choice
-          label={t("dates.reminders")}
-          value={draft.reminders}
-          options={REMINDER_CHOICES.map((value) => ({ value, name: reminderWords(value) }))}
-          onChange={(reminders) => set({ reminders })}
-        />
-        <p className="mt-1 text-[13px] text-ink-2">{t("dates.remindersHelp")}</p>
-      </div>
-    </div>
-  );
-}
-
-function TextField({ value, onChange }: { value: string; onChange: (text: string) => void }) {
-  return (
-    <label className="block">
-      <span className="mb-1 block text-[13px] font-[560]">{t("dates.description")}</span>
-      <textarea
-        rows={4}
-        maxLength={4000}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-        className="w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 hover:border-ink-3"
-      />
-    </label>
   );
 }

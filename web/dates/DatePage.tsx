@@ -52,11 +52,17 @@ function About({ date }: { date: DateShown }) {
   const rows: [string, React.ReactNode][] = [
     [
       t("dates.lists"),
-      date.lists.map(({ id, title }) => (
-        <Link key={id} to={`/lists/${id}`} className="block text-petrol hover:underline">
-          {title}
-        </Link>
-      )),
+      date.lists.length > 0 &&
+        date.lists.map(({ id, title }) => (
+          <Link key={id} to={`/lists/${id}`} className="block text-petrol hover:underline">
+            {title}
+          </Link>
+        )),
+    ],
+    [
+      t("dates.people2"),
+      date.people.length + date.privateLists.length > 0 &&
+        [...date.privateLists, ...date.people].map(({ id, name }) => <p key={id}>{name}</p>),
     ],
     [t("dates.place"), date.place],
     [

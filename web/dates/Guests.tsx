@@ -122,11 +122,14 @@ function familiesIn(guests: readonly DateGuest[]): Family[] {
 
 /** Families below the titles of the lists that they are on; a family of two classes stands with both. */
 function ByClass({ date, families }: { date: DateShown; families: readonly Family[] }) {
-  const sections = date.lists
+  // Those who were invited by themselves are on none of the lists.
+  const sections = [...date.lists, { id: "", title: t("dates.otherPeople") }]
     .map(({ id, title }) => ({
       id,
       title,
-      families: families.filter(({ lists }) => lists.includes(id)),
+      families: families.filter(({ lists }) =>
+        id === "" ? lists.length === 0 : lists.includes(id),
+      ),
     }))
     .filter((section) => section.families.length > 0);
   return sections.map(({ id, title, families: ofList }) => (

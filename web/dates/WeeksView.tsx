@@ -61,6 +61,7 @@ function Grid({
   const lists = [
     ...new Map(times.flatMap((time) => time.lists).map(({ id, title }) => [id, title])),
   ].sort(([, a], [, b]) => a.localeCompare(b));
+  const isForPeople = times.some((time) => time.lists.length === 0);
   const holidays = new Map(weeks.map((monday) => [monday, isHolidayWeek(terms, monday)]));
   return (
     <Panel className="overflow-x-auto">
@@ -87,25 +88,31 @@ function Grid({
           </tr>
         </thead>
         <tbody>
-          {lists.map(([id, title]) => (
-            <tr key={id} className="border-t border-hair align-top">
-              <th scope="row" className="p-2 text-left font-[560] wrap-anywhere">
-                <Link to={`/lists/${id}`} className="hover:underline">
-                  {title}
-                </Link>
-              </th>
-              {weeks.map((monday) => (
-                <td
-                  key={monday}
-                  className={`border-l border-hair p-1 ${holidays.get(monday) === true ? "holidays" : ""}`}
-                >
-                  {timesIn(times, id, monday).map((time) => (
-                    <Card key={`${time.id} ${time.when.from}`} time={time} />
-                  ))}
-                </td>
-              ))}
-            </tr>
-          ))}
+          {[...lists, ...(isForPeople ? [["", t("dates.otherPeople")] as const] : [])].map(
+            ([id, title]) => (
+              <tr key={id} className="border-t border-hair align-top">
+                <th scope="row" className="p-2 text-left font-[560] wrap-anywhere">
+                  {id === "" ? (
+                    title
+                  ) : (
+                    <Link to={`/lists/${id}`} className="hover:underline">
+                      {title}
+                    </Link>
+                  )}
+                </th>
+                {weeks.map((monday) => (
+                  <td
+                    key={monday}
+                    className={`border-l border-hair p-1 ${holidays.get(monday) === true ? "holidays" : ""}`}
+                  >
+                    {timesIn(times, id, monday).map((time) => (
+                      <Card key={`${time.id} ${time.when.from}`} time={time} />
+                    ))}
+                  </td>
+                ))}
+              </tr>
+            ),
+          )}
         </tbody>
       </table>
     </Panel>
@@ -165,6 +172,8 @@ function timesIn(times: readonly DateTime[], list: string, monday: string): Date
   const next = addDays(monday, 7);
   return times.filter(
     ({ lists, when }) =>
-      lists.some(({ id }) => id === list) && when.from >= monday && when.from < next,
+      (list === "" ? lists.length === 0 : lists.some(({ id }) => id === list)) &&
+      when.from >= monday &&
+      when.from < next,
   );
 }

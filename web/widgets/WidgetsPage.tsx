@@ -3,6 +3,7 @@ import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Copy } from "../ui/Copy";
+import { FeedAddress } from "../ui/FeedAddress";
 import { DayField } from "../ui/DayField";
 import { DaysAndTimes } from "../ui/DaysAndTimes";
 import { Field } from "../ui/Field";
@@ -23,6 +24,7 @@ export function WidgetsPage() {
       <PageHead title="Widgets" line="Every widget of web/ui in its states" />
       <div className="grid gap-3.5 md:grid-cols-2">
         <Buttons />
+        <Feeds />
         <Fields />
         <Choices />
         <Signs />
@@ -43,6 +45,22 @@ function Shown({ title, children }: { title: string; children: ReactNode }) {
         {children}
       </Panel>
     </section>
+  );
+}
+
+function Feeds() {
+  return (
+    <Shown title="FeedAddress">
+      {["", "https://amigo.copperwheel.example/calendar/secret.ics"].map((url) => (
+        <FeedAddress
+          key={url}
+          url={url}
+          isBusy={false}
+          onMake={() => undefined}
+          onEnd={() => undefined}
+        />
+      ))}
+    </Shown>
   );
 }
 

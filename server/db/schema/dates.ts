@@ -18,7 +18,7 @@ import type { When } from "@amigo/core/calendar/when";
 import { account } from "./accounts";
 import { instant, jsonb } from "./columns";
 import { season } from "./house";
-import { list } from "./lists";
+import { list, privateList } from "./lists";
 
 /** A date that the members of lists are invited to. */
 export const calendarDate = pgTable(
@@ -48,10 +48,8 @@ export const calendarDate = pgTable(
       .array()
       .notNull()
       .default(sql`'{}'`),
-    /** The list that invites, from whose address the invitations come. */
-    organiserId: uuid("organiser_id")
-      .notNull()
-      .references(() => list.id),
+    /** The list that invites, from whose address the invitations come; null where it is for people alone. */
+    organiserId: uuid("organiser_id").references(() => list.id),
     accountId: uuid("account_id").references(() => account.id),
     /** Who made it, as their name was then. */
     madeBy: text("made_by").notNull(),
@@ -91,6 +89,35 @@ export const calendarDateList = pgTable(
   ],
 );
 
+/** People who are invited to a date by themselves, by whoever made it. */
+export const calendarDatePerson = pgTable(
+  "calendar_date_person",
+  {
+    dateId: uuid("date_id")
+      .notNull()
+      .references(() => calendarDate.id, { onDelete: "cascade" }),
+    person: text().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.dateId, table.person] }),
+    index("calendar_date_person_person").on(table.person),
+  ],
+);
+
+/** Private lists that whoever made a date invites. */
+export const calendarDatePrivate = pgTable(
+  "calendar_date_private",
+  {
+    dateId: uuid("date_id")
+      .notNull()
+      .references(() => calendarDate.id, { onDelete: "cascade" }),
+    privateListId: uuid("private_list_id")
+      .notNull()
+      .references(() => privateList.id, { onDelete: "cascade" }),
+  },
+  (table) => [primaryKey({ columns: [table.dateId, table.privateListId] })],
+);
+
 /** An address that was invited to a date, and its answer. */
 export const calendarGuest = pgTable(
   "calendar_guest",
@@ -100,6 +127,8 @@ export const calendarGuest = pgTable(
       .notNull()
       .references(() => calendarDate.id, { onDelete: "cascade" }),
     address: text().notNull(),
+    /** Whether whoever made the date chose them, or a private list that they are on. */
+    isPersonal: boolean("is_personal").notNull().default(false),
     /** Tells families apart among the guests of a date, as they were when it was last told of; empty for a family of its own. */
     family: text().notNull().default(""),
     /** What its links and the address for its calendar program hold. */
