@@ -1,4 +1,4 @@
-import { and, eq, gt, sql } from "drizzle-orm";
+import { and, eq, gt, sql, type SQL } from "drizzle-orm";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
 import { tokenMay, type TokenScope } from "@amigo/core/access/tokenScopes";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
@@ -96,20 +96,7 @@ export async function memberOfSession(db: Queries, token: string): Promise<strin
 
 /** The account of an API token that is in force. */
 export async function callerOfToken(db: Queries, token: string): Promise<Caller | undefined> {
-  const [found] = await db
-    .update(apiToken)
-    .set({ lastUsedAt: sql`now()` })
-    .from(account)
-    .where(
-      and(
-        eq(apiToken.tokenHash, hashToken(token)),
-        tokenInForce,
-        eq(apiToken.forMailProgram, false),
-        eq(account.id, apiToken.accountId),
-        accountInForce,
-      ),
-    )
-    .returning({ ...columns, scopes: apiToken.scopes });
+  const found = await findBySecret(db, token, eq(apiToken.forMailProgram, false));
   return found === undefined ? undefined : { ...found, by: "token" };
 }
 
@@ -119,23 +106,33 @@ export async function callerOfProgram(
   email: string,
   password: string,
 ): Promise<Caller | undefined> {
+  const found = await findBySecret(
+    db,
+    password,
+    eq(apiToken.forMailProgram, true),
+    sql`'calendars' = any(${apiToken.programUses})`,
+    eq(account.email, email),
+  );
+  return found === undefined ? undefined : { ...found, by: "token", scopes: PROGRAM_SCOPES };
+}
+
+/** Marks a token or a program's password as used, and returns its account; undefined where it isn't in force. */
+async function findBySecret(db: Queries, secret: string, ...conditions: SQL[]) {
   const [found] = await db
     .update(apiToken)
     .set({ lastUsedAt: sql`now()` })
     .from(account)
     .where(
       and(
-        eq(apiToken.tokenHash, hashToken(password)),
+        eq(apiToken.tokenHash, hashToken(secret)),
         tokenInForce,
-        eq(apiToken.forMailProgram, true),
-        sql`'calendars' = any(${apiToken.programUses})`,
         eq(account.id, apiToken.accountId),
-        eq(account.email, email),
         accountInForce,
+        ...conditions,
       ),
     )
-    .returning(columns);
-  return found === undefined ? undefined : { ...found, by: "token", scopes: PROGRAM_SCOPES };
+    .returning({ ...columns, scopes: apiToken.scopes });
+  return found;
 }
 
 /** What a calendar or an address book shows, and what can be written with it. */
