@@ -3,6 +3,7 @@ import * as audiences from "./audiences";
 import * as board from "./board";
 import * as corrections from "./corrections";
 import * as dates from "./dates";
+import * as dateImport from "./dateImport";
 import * as feeds from "./feeds";
 import * as drafts from "./drafts";
 import * as edits from "./edits";
@@ -35,6 +36,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   board,
   corrections,
   dates,
+  dateImport,
   feeds,
   drafts,
   edits,

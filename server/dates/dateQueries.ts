@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, gte, inArray, isNull, lt, sql, type SQL } from "drizzle-orm";
 import { addDays } from "@amigo/core/calendar/when";
 import type { Caller } from "../callers/caller";
+import type { DateRow } from "../calendar/dateQueries";
 import type { Queries } from "../db/connect";
 import { calendarDate, calendarDateList, calendarGuest } from "../db/schema/dates";
 import { list, membership } from "../db/schema/lists";
@@ -44,6 +45,14 @@ export function listDateRowsBetween(db: Queries, caller: Caller, from: string, u
     )
     .orderBy(asc(calendarDate.firstAt))
     .limit(MOST);
+}
+
+/** Lists the dates of somebody's that were read from a fixture list. */
+export function listImported(db: Queries, caller: Caller, name: string): Promise<DateRow[]> {
+  return db
+    .select()
+    .from(calendarDate)
+    .where(and(eq(calendarDate.importName, name), eq(calendarDate.accountId, caller.id)));
 }
 
 /** Returns a date, if somebody may see it. */

@@ -207,7 +207,8 @@ const SAID = {
   no: "dates.answerNo",
 } as const;
 
-const NEWS_WORDS = {
+/** The parts of a date that can change, in words. */
+export const NEWS_WORDS = {
   title: "dates.newsTitle",
   when: "dates.newsWhen",
   place: "dates.newsPlace",

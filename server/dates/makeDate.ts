@@ -44,12 +44,15 @@ export async function makeDate(
   return orRefuse(await storeNewDate(db, caller, body));
 }
 
-/** What a program of somebody's own says of a date beside what it is about. */
+/** What a program or a file says of a date beside what it is about. */
 export interface FromProgram {
   /** By what the program knows it, and under which name it has put it here. */
   uid?: string;
   davName?: string;
   changes?: SingleChange[];
+  /** The fixture list that it was read from, and what it is known by there. */
+  importName?: string;
+  importKey?: string;
 }
 
 /** Stores a new date, where its lists' rules let somebody invite their members. */
@@ -57,7 +60,7 @@ export async function storeNewDate(
   db: Database,
   caller: Caller,
   content: DateContent,
-  { uid, davName, changes = [] }: FromProgram = {},
+  { uid, davName, changes = [], importName = "", importKey = "" }: FromProgram = {},
 ): Promise<{ id: string } | Refused> {
   const prepared = await prepare(db, caller, content, changes);
   if (prepared instanceof Refused) return prepared;
@@ -77,6 +80,8 @@ export async function storeNewDate(
         madeBy: caller.name,
         news: [],
         davName: davName ?? null,
+        importName,
+        importKey,
       },
       lists.map((list) => list.id),
       content,

@@ -20,6 +20,7 @@ import {
   postFeed,
   postMemberFeed,
 } from "@amigo/contract/feeds";
+import { postDateImport } from "@amigo/contract/dateImport";
 import type { Context } from "../context";
 import { route } from "../http/route";
 import { showAnswerPage, takeAnswerOfPage } from "./answerPage";
@@ -34,6 +35,7 @@ import {
   showMemberDates,
 } from "./feeds";
 import { exportGuests, printGuests } from "./guestFiles";
+import { importDates } from "./importDates";
 import { cancelDate, changeDate, makeDate, previewDate } from "./makeDate";
 import { sendFeed } from "./sendFeed";
 import { listDates, listTimes, showDate } from "./showDates";
@@ -47,6 +49,7 @@ export function dateRoutes(app: Hono, context: Context): void {
   route(app, context, putTerms, changeTerms);
   route(app, context, postDatePreview, previewDate);
   route(app, context, getDate, showDate);
+  route(app, context, postDateImport, importDates);
   route(app, context, postDate, makeDate);
   route(app, context, putDate, changeDate);
   route(app, context, putDateTime, changeTime);

@@ -11,14 +11,13 @@ import { byFamily, familyAnswer, type FamilyAnswer } from "@amigo/core/calendar/
 import { occurrences, type Occurrence } from "@amigo/core/calendar/repeat";
 import { addDays, instantOf, type When } from "@amigo/core/calendar/when";
 import { nameOf } from "@amigo/core/facts/factIndex";
-import { listOthers } from "../calendar/dateQueries";
 import { knownPeople } from "../membership/knownPeople";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import type { DateRow } from "../calendar/dateQueries";
+import { listOthers, type DateRow } from "../calendar/dateQueries";
 import {
   findDate,
   listDateRowsBetween,

@@ -53,6 +53,9 @@ const DatesPage = lazy(() =>
 const DatePage = lazy(() =>
   import("../dates/DatePage").then((module) => ({ default: module.DatePage })),
 );
+const ImportPage = lazy(() =>
+  import("../dates/ImportPage").then((module) => ({ default: module.ImportPage })),
+);
 const NewDatePage = lazy(() =>
   import("../dates/DateForm").then((module) => ({ default: module.NewDatePage })),
 );
@@ -201,6 +204,7 @@ function Places({ role }: { role: HouseRole }) {
         <>
           <Route path="dates" element={<DatesPage />} />
           <Route path="dates/new" element={<NewDatePage />} />
+          {may(role, "make dates") && <Route path="dates/import" element={<ImportPage />} />}
           <Route path="dates/:id" element={<DatePage />} />
           <Route path="dates/:id/change" element={<EditDatePage />} />
         </>

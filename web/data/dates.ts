@@ -11,6 +11,7 @@ import {
   putDateTime,
   putTerms,
 } from "@amigo/contract/dates";
+import { postDateImport } from "@amigo/contract/dateImport";
 import { api } from "./api";
 import { reads, sends, sendsBody, type BodyOf } from "./request";
 
@@ -26,6 +27,7 @@ export const {
   useCancelDateMutation,
   useChangeTimeMutation,
   useAskAgainMutation,
+  useImportDatesMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
     dates: reads(build, getDates, {
@@ -67,6 +69,10 @@ export const {
     }),
     askAgain: sends(build, postDateAskAgain, {
       of: (id: string) => ({ params: { id } }),
+      invalidatesTags: ["dates"],
+    }),
+    importDates: sends(build, postDateImport, {
+      of: (form: FormData) => ({ body: form }),
       invalidatesTags: ["dates"],
     }),
   }),

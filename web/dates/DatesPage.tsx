@@ -45,6 +45,9 @@ export function DatesPage() {
     <>
       <PageHead title={t("dates.dates")} line={t("dates.whatListsAreInvitedTo")}>
         <Button onClick={() => setSubscribing(true)}>{t("dates.showInYourCalendar")}</Button>
+        {may(me.role, "make dates") && (
+          <Button onClick={() => void navigate("/dates/import")}>{t("dates.importDates")}</Button>
+        )}
         {make}
       </PageHead>
       <Tabs

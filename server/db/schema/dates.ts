@@ -60,6 +60,9 @@ export const calendarDate = pgTable(
     changedAt: instant("changed_at").notNull().defaultNow(),
     /** The name under which a calendar program has put it here; null where it was made in Amigo. */
     davName: text("dav_name"),
+    /** The fixture list that it was read from, and what it is known by there; empty for none. */
+    importName: text("import_name").notNull().default(""),
+    importKey: text("import_key").notNull().default(""),
     /** What was changed last, for the mail that tells of it. */
     news: text().array().notNull(),
     cancelledAt: instant("cancelled_at"),
@@ -69,6 +72,9 @@ export const calendarDate = pgTable(
   (table) => [
     uniqueIndex("calendar_date_uid").on(table.uid),
     index("calendar_date_last").on(table.lastAt),
+    index("calendar_date_import")
+      .on(table.importName)
+      .where(sql`${table.importName} <> ''`),
   ],
 );
 

@@ -1,0 +1,213 @@
+import { createHash } from "node:crypto";
+import type { DateImport, DateImportLine, postDateImport } from "@amigo/contract/dateImport";
+import { DateContent } from "@amigo/contract/dates";
+import { fold } from "@amigo/core/text/fold";
+import { say } from "@amigo/language/say";
+import { listIdsOf, type DateRow } from "../calendar/dateQueries";
+import { NEWS, whatIsNew } from "../calendar/whatIsNew";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import type { Database, Queries } from "../db/connect";
+import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
+import { orRefuse, Refusal } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { listTargets } from "../membership/targetQueries";
+import { Refused } from "../refused";
+import { t } from "../texts/t";
+import { listImported } from "./dateQueries";
+import { NEWS_WORDS } from "./invitationMail";
+import { callOff, storeChangedDate, storeNewDate } from "./makeDate";
+import { readImport, type ImportedDate, type ImportRead } from "./readImport";
+import { shown } from "./showDates";
+import { timesOf } from "../calendar/timesOf";
+import { whomToInvite } from "./whomToInvite";
+
+/** One step of an import, with what carries it out. */
+interface Step {
+  line: DateImportLine;
+  /** The date that it is about, where there is one; and what it is to be. */
+  row?: DateRow;
+  content?: DateContent;
+  date?: ImportedDate;
+}
+
+/**
+ * Reads dates from a file and tells what would be done; with the plan that was shown, does it. Read again under its name, a fixture
+ * list changes the dates that came from it: what isn't on it any more is called off.
+ */
+export async function importDates(
+  { db }: Context,
+  { body, caller }: Request<typeof postDateImport>,
+): Promise<Answer<typeof postDateImport>> {
+  const house = await loadHouse(db);
+  const season = await loadCurrentSeason(db);
+  const setting = {
+    timeZone: house?.timeZone ?? "UTC",
+    firstYear: Number(season?.label.slice(0, 4) ?? new Date().getFullYear()),
+  };
+  const read = orRefuse(await readImport(new Uint8Array(await body.file.arrayBuffer()), setting));
+  const steps = await stepsOf(db, caller, read, body, setting.timeZone);
+  const plan = planOf(steps);
+  if (body.plan !== "") {
+    if (body.plan !== plan) throw new Refusal(409, "import/changed", t("dates.importHasChanged"));
+    for (const step of steps) orRefuse(await carryOut(db, caller, step, body.name));
+  }
+  return {
+    lines: steps.map(({ line }) => line),
+    plan,
+    done: body.plan !== "",
+    isUnsure: read.isUnsure,
+  } satisfies DateImport;
+}
+
+type Wanted = Request<typeof postDateImport>["body"];
+
+async function stepsOf(
+  db: Queries,
+  caller: Caller,
+  read: ImportRead,
+  { name, list, group }: Wanted,
+  zone: string,
+): Promise<Step[]> {
+  const lists = await listsFor(db, caller, list, group);
+  const known = new Map((await listImported(db, caller, name)).map((row) => [row.importKey, row]));
+  const steps: Step[] = [];
+  for (const date of read.dates)
+    steps.push(await stepOf(db, caller, date, known.get(date.key), lists, zone));
+  const keys = new Set(read.dates.map(({ key }) => key));
+  for (const row of known.values())
+    if (!keys.has(row.importKey) && row.cancelledAt === null && row.firstAt > new Date())
+      steps.push({ row, line: lineOf("gone", row, "", t("dates.notOnTheListAnyMore")) });
+  return [
+    ...steps,
+    ...read.left.map(({ row, title, reason }): Step => ({
+      line: { step: "left out", row, title, when: null, place: "", list: "", note: reason },
+    })),
+  ];
+}
+
+interface Lists {
+  /** The list of dates without a team. */
+  single: { id: string; title: string } | undefined;
+  /** The list that is meant by a team. */
+  ofTeam: (team: string) => { id: string; title: string } | undefined;
+}
+
+async function listsFor(
+  db: Queries,
+  caller: Caller,
+  single: string,
+  group: string,
+): Promise<Lists> {
+  const all = await listTargets(db, caller);
+  return {
+    single: all.find(({ id }) => id === single),
+    ofTeam: (team) => {
+      const named = all.filter(({ title }) => isOf(title, team));
+      const [only, another] = named;
+      const wanted = named.find(({ title }) => fold(title).endsWith(fold(group)));
+      return another === undefined ? only : group === "" ? undefined : wanted;
+    },
+  };
+}
+
+/** Whether a list is one of a team's: its title is the team's name, or begins with it. */
+function isOf(title: string, team: string): boolean {
+  const [whole, wanted] = [fold(title), fold(team)];
+  return wanted !== "" && (whole === wanted || whole.startsWith(`${wanted} `));
+}
+
+async function stepOf(
+  db: Queries,
+  caller: Caller,
+  date: ImportedDate,
+  row: DateRow | undefined,
+  lists: Lists,
+  zone: string,
+): Promise<Step> {
+  const leftOut = (note: string): Step => ({
+    line: { ...lineOf("left out", date, "", note), row: date.row },
+  });
+  const list = date.team === "" ? lists.single : (lists.ofTeam(date.team) ?? lists.single);
+  if (list === undefined)
+    return leftOut(
+      date.team === ""
+        ? t("dates.chooseAListForThese")
+        : t("dates.noListOfTeam", { team: date.team }),
+    );
+  const parsed = DateContent.safeParse(contentOf(date, row, [list.id]));
+  if (!parsed.success) return leftOut(t("dates.aDateNeedsATitle"));
+  const times = timesOf(parsed.data, zone, date.changes);
+  if (times instanceof Refused) return leftOut(say(times.detail));
+  if (times.lastAt < new Date()) return leftOut(t("dates.isOverAlready"));
+  const rules = await whomToInvite(db, caller, parsed.data);
+  const why = rules instanceof Refused ? say(rules.detail) : rules.refused[0];
+  if (why !== undefined) return leftOut(why);
+  const line = { ...lineOf("new", date, list.title, ""), row: date.row };
+  if (row === undefined) return { line, content: parsed.data, date };
+  if (row.cancelledAt !== null) return leftOut(t("dates.wasCalledOffInAmigo"));
+  const news = whatIsNew(row, { ...parsed.data, ...times, changes: date.changes });
+  const moved = !(await listIdsOf(db, row.id)).includes(list.id);
+  if (news.length === 0 && !moved) return { line: { ...line, step: "same" }, row };
+  const words = NEWS.filter((part) => news.includes(part)).map((part) => t(NEWS_WORDS[part]));
+  return {
+    line: {
+      ...line,
+      step: "changed",
+      note: [...words, ...(moved ? [t("dates.newsList")] : [])].join(", "),
+    },
+    content: parsed.data,
+    date,
+    row,
+  };
+}
+
+/** What Amigo keeps of a date of a file. What was added to it in Amigo stays. */
+function contentOf(date: ImportedDate, row: DateRow | undefined, lists: string[]) {
+  const { allDay, from, until } = date.when;
+  return {
+    title: date.title.replace(/\s+/g, " ").slice(0, 200),
+    text: date.text === "" ? (row?.text ?? "") : date.text.slice(0, 4000),
+    place: date.place.replace(/\s+/g, " ").slice(0, 200),
+    link: /^https?:\/\//.test(date.link) ? date.link.slice(0, 1000) : (row?.link ?? ""),
+    when: { allDay, from, until },
+    repeat: date.repeat,
+    lists,
+    answerUntil: row?.answerUntil ?? "",
+    places: row?.places ?? null,
+    reminders: row?.reminders ?? [],
+  };
+}
+
+function lineOf(
+  step: DateImportLine["step"],
+  { title, when, place }: Pick<DateRow, "title" | "when" | "place">,
+  list: string,
+  note: string,
+): DateImportLine {
+  return { step, row: 0, title, when: shown(when), place, list, note };
+}
+
+/** Everything that is to be done, as one word: what is carried out is what was shown. */
+function planOf(steps: readonly Step[]): string {
+  const all = steps.map(({ line, row, content }) => [line, row?.id, row?.sequence, content]);
+  return createHash("sha256").update(JSON.stringify(all)).digest("hex");
+}
+
+async function carryOut(
+  db: Database,
+  caller: Caller,
+  { line, row, content, date }: Step,
+  importName: string,
+): Promise<unknown> {
+  if (line.step === "gone" && row !== undefined)
+    return callOff(db, caller, row.id, t("dates.notOnTheListAnyMore"));
+  if (content === undefined || date === undefined) return undefined;
+  if (row === undefined)
+    return storeNewDate(db, caller, content, {
+      changes: date.changes,
+      importName,
+      importKey: date.key,
+    });
+  return storeChangedDate(db, caller, row.id, { ...content, sequence: row.sequence }, date.changes);
+}
