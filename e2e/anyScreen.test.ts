@@ -124,6 +124,7 @@ test("every page of a house in use fits every screen, without a finding of axe-c
     [`/sources/${source}`, "Sources"],
     ["/dates", "Dates"],
     ["/dates/new", "Make a date"],
+    ["/dates/import", "Import dates"],
     [`/dates/${date}`, "Autumn show"],
     [`/dates/${date}/change`, "Change"],
     ["/mail?show=drafts", "Mail"],

@@ -55,6 +55,7 @@ export function ImportPage() {
             <span className="mb-1 block text-[13px] font-[560]">{t("dates.file")}</span>
             <input
               type="file"
+              className="block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 file:mr-3 file:rounded file:border-0 file:bg-petrol-soft file:px-2.5 file:py-1 file:font-[560]"
               accept=".xlsx,.ods,.xls,.csv,.tsv,.txt,.ics"
               onChange={(event) => {
                 const chosen = event.target.files?.[0];
