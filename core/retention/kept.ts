@@ -58,6 +58,14 @@ export const KEPT = {
     proposed: 400,
     least: 30,
   },
+  dates: {
+    name: message("retention.whoCameToPastDates"),
+    counted: "retention.dates",
+    what: message("retention.theInvitedAndTheirAnswers"),
+    why: message("retention.theyShowWhoCame"),
+    proposed: 400,
+    least: 30,
+  },
   seasons: {
     name: message("retention.rostersOfPastSeasons"),
     counted: "retention.seasons",

@@ -17,7 +17,7 @@ export async function signInProgram(
   http: HonoContext,
   { db, settings }: Context,
 ): Promise<Caller | Response> {
-  if (!settings.url.startsWith("https:") && !isLoopback(getConnInfo(http).remote.address ?? ""))
+  if (!settings.url.startsWith("https:") && !isFromHere(http, settings.proxied))
     return new Response(t("dav.needsHttps"), { status: 403 });
   const given = basicIn(http.req.header("Authorization") ?? "");
   if (given === undefined) return asked();
@@ -41,8 +41,10 @@ function asked(): Response {
   });
 }
 
-function isLoopback(address: string): boolean {
-  return /^(::ffff:)?127\.|^::1$/.test(address);
+/** Whether a request comes from this very machine. Behind a proxy all of them seem to. */
+function isFromHere(http: HonoContext, isProxied: boolean): boolean {
+  const address = getConnInfo(http).remote.address ?? "";
+  return !isProxied && /^(::ffff:)?127\.|^::1$/.test(address);
 }
 
 /** The two parts of a Basic header. */

@@ -53,6 +53,14 @@ export const OVER_TIME: Record<Exclude<KeptKind, "posts">, OverTime> = {
       sql`select intake_row.id from intake_row join intake on intake.id = intake_row.intake_id where coalesce(intake_row.removed_at, intake_row.outcome_at, intake_row.at) < ${before(days)} and (intake_row.removed_at is not null or intake_row.outcome in ('refused', 'ended') or intake.season_id in ${PAST})`,
     remove: () => [sql`delete from intake_row where id in ${IDS}`],
   },
+  dates: {
+    find: (days) =>
+      sql`select calendar_date.id from calendar_date where calendar_date.last_at < ${before(days)} and (exists (select 1 from calendar_guest where calendar_guest.date_id = calendar_date.id) or exists (select 1 from calendar_date_person where calendar_date_person.date_id = calendar_date.id))`,
+    remove: () => [
+      sql`delete from calendar_guest where date_id in ${IDS}`,
+      sql`delete from calendar_date_person where date_id in ${IDS}`,
+    ],
+  },
   seasons: {
     find: (days) =>
       sql`select season.id from season where not season.current and season.over_on < (${before(days)})::date and exists (select 1 from fact where fact.season_id = season.id)`,

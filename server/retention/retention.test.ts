@@ -120,6 +120,30 @@ describe("how long things are kept", () => {
     expect((await juno.ask("GET", "/api/rounds/open")).status).toBe(200);
   });
 
+  test("those who were invited to a date go with their answers, the date stays", async () => {
+    const [list] = (await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire guardians")).body;
+    const day = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+    const { body } = await juno.ask<{ id: string }>("POST", "/api/dates", {
+      title: "Long over",
+      lists: [list?.id],
+      when: { allDay: true, from: day, until: day },
+    });
+    const guests = () =>
+      countOf(sql`select count(*) from calendar_guest where date_id = ${body.id}`);
+    await until("invited", guests, (count) => count > 0);
+    await night();
+    expect(await guests()).toBeGreaterThan(0);
+    await run(
+      sql`update calendar_date set first_at = first_at - interval '3 years', last_at = last_at - interval '3 years' where id = ${body.id}`,
+    );
+    expect((await preview({})).dates).toBe(1);
+    await night();
+    expect(await guests()).toBe(0);
+    expect((await preview({})).dates).toBe(0);
+    const { status } = await juno.ask("GET", `/api/dates/${body.id}`);
+    expect(status).toBe(200);
+  });
+
   test("delivery reports lose their addresses, the counts stay", async () => {
     const [list] = (await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire guardians")).body;
     const sent = await juno.ask<{ id: string }>("POST", "/api/posts", {
