@@ -3,7 +3,7 @@ import { factKey, type Fact } from "../facts/fact";
 import type { FactIndex } from "../facts/factIndex";
 import { indexFacts } from "../facts/indexFacts";
 import type { Origin } from "../facts/origin";
-import type { PersonName } from "../sheet/splitName";
+import { mention, named } from "../testing/mention";
 import type { Cluster, Mention } from "./clusterGuardians";
 import { guardianFacts } from "./guardianFacts";
 import { nameGuardians } from "./knownGuardians";
@@ -18,50 +18,6 @@ const origin = {
   slot: 0,
 } as Origin;
 
-/** A guardian as a row names them. */
-function mention(
-  name: string,
-  {
-    student = "s",
-    address,
-    row = 2,
-    slot = 1,
-    relationship = "",
-    source = "roster",
-  }: Partial<Pick<Mention, "student" | "address" | "slot" | "relationship" | "source">> & {
-    row?: number;
-  } = {},
-): Mention {
-  return {
-    slot,
-    name: named(name),
-    address,
-    written: address ?? "",
-    column: undefined,
-    relationship,
-    student,
-    source,
-    reading: "2",
-    record: {
-      sheet: "Sheet",
-      row,
-      number: "",
-      name: { given: "", family: "" },
-      level: "",
-      site: "",
-      classes: [],
-      teams: [],
-      coach: "",
-      address: undefined,
-      answered: "",
-      guardians: [],
-    },
-  };
-}
-function named(text: string): PersonName {
-  const [given = "", ...family] = text.split(" ");
-  return { given, family: family.join(" ") };
-}
 /** A guardian whom the house knows already. */
 function known(
   id: string,
