@@ -1,7 +1,17 @@
 import { fold } from "../text/fold";
 
 /** What a column of a fixture list can hold. */
-export const FIXTURE_COLUMNS = ["date", "time", "end", "title", "place", "team", "note"] as const;
+export const FIXTURE_COLUMNS = [
+  "date",
+  "time",
+  "end",
+  "title",
+  "home",
+  "away",
+  "place",
+  "team",
+  "note",
+] as const;
 export type FixtureColumn = (typeof FIXTURE_COLUMNS)[number];
 
 /** Words of titles in the languages of many offices, in small letters without marks. One word of a title is enough. */
@@ -20,6 +30,18 @@ const WORDS: Readonly<Record<FixtureColumn, readonly string[]>> = {
       " ",
     ),
     ..."avversario partita przeciwnik tegenstander".split(" "),
+  ],
+  home: ["home", "heim", "heimmannschaft", "domicile", "casa", "thuis", "gospodarze"],
+  away: [
+    "away",
+    "visitors",
+    "gast",
+    "gastmannschaft",
+    "visitante",
+    "exterieur",
+    "ospiti",
+    "uit",
+    "goscie",
   ],
   place: [
     ..."place venue where location ground hall pitch address ort platz halle spielort lugar".split(
@@ -54,9 +76,12 @@ const WORDS: Readonly<Record<FixtureColumn, readonly string[]>> = {
 /** Returns what a column holds by its title; undefined where that isn't told. */
 export function columnOf(title: string): FixtureColumn | undefined {
   const words = fold(title).split(" ");
-  if (words.length > 4) return undefined;
-  // "End time" is an end, "kick-off time" a time: what says more comes first.
-  return (["end", "team", "title", "place", "note", "time", "date"] as const).find((column) =>
-    WORDS[column].some((word) => words.includes(word) || words.join("") === word),
+  const names = (column: FixtureColumn): boolean =>
+    WORDS[column].some((word) => words.includes(word) || words.join("") === word);
+  // "Home/Away" says where it is, and not who plays.
+  if (words.length > 4 || (names("home") && names("away"))) return undefined;
+  // "End time" is an end, "home team" one of two: what says more comes first.
+  return (["end", "home", "away", "team", "title", "place", "note", "time", "date"] as const).find(
+    names,
   );
 }

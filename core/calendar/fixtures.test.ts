@@ -61,6 +61,7 @@ describe("a fixture list", () => {
         place: "Ashford Hall",
         text: "",
         team: "Night Parade",
+        sides: [],
         when: {
           allDay: false,
           from: "2026-09-12T14:00",
@@ -75,6 +76,7 @@ describe("a fixture list", () => {
         place: "Mill Loft",
         text: "",
         team: "Night Parade",
+        sides: [],
         when: {
           allDay: false,
           from: "2026-09-19T10:30",
@@ -130,6 +132,20 @@ describe("a fixture list", () => {
     expect(
       read("Date|End time|Start time|Event", "12 Sep 2026|12:00|10:00|Fair").fixtures[0]?.when,
     ).toMatchObject({ from: "2026-09-12T10:00", until: "2026-09-12T12:00" });
+  });
+
+  test("of two who meet has both in the title, and either can be the team", () => {
+    expect(
+      read("Date|Home team|Away team", "12 Sep 2026|Juniors|Ashford").fixtures[0],
+    ).toMatchObject({
+      title: "Juniors – Ashford",
+      team: "",
+      sides: ["Juniors", "Ashford"],
+    });
+    // A column that says where it is names nobody.
+    expect(
+      read("Date|Opponent|Home/Away|Team", "12 Sep 2026|Ashford|A|Juniors").fixtures[0],
+    ).toMatchObject({ title: "Ashford", team: "Juniors", sides: [] });
   });
 
   test("tells which rows it can't read, and why", () => {

@@ -16,6 +16,8 @@ export interface Fixture {
   text: string;
   /** The team or class as it is written; empty where the list has none. */
   team: string;
+  /** The two who meet, where the list names both; one of them is the team. */
+  sides: string[];
   when: When;
 }
 
@@ -119,11 +121,13 @@ function fixtureIn(
   const timed = of("time") === "" && hasTime(written, order) ? moment.slice(11, 16) : of("time");
   const times = readTimes(timed, of("end"));
   if (times === undefined) return { fault: "time", cell: timed };
+  const sides = [of("home"), of("away")].filter((side) => side !== "");
   return {
-    title: of("title") || of("team"),
+    title: of("title") || sides.join(" – ") || of("team"),
     place: of("place"),
     text: of("note"),
     team: of("team"),
+    sides,
     when: whenOn(day, times, timeZone),
   };
 }

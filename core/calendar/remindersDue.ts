@@ -4,6 +4,9 @@ import { addDays, firstDay, instantOf } from "./when";
 /** When in the morning somebody is reminded of something that takes whole days. */
 const MORNING = "09:00";
 
+/** How many days before a date a guest can choose to be reminded, in place of what the date has. */
+export const GUEST_REMINDERS = [1, 3, 7] as const;
+
 /** A reminder that is due: of which time of a date, and since when. */
 export interface ReminderDue {
   /** The day on which that time was planned. */

@@ -42,6 +42,15 @@ describe("a list as a card", () => {
       });
   });
 
+  test("of people that is empty stays a group, so that a program can put people on it", () => {
+    for (const version of CARD_VERSIONS)
+      expect(readCard(writeCard({ ...LIST, addresses: [] }, version))?.isGroup).toBe(true);
+  });
+
+  test("has an id of another program as it is", () => {
+    expect(writeCard({ ...LIST, uid: "group-1" }, "4.0")).toContain("UID:group-1\r\n");
+  });
+
   test("is read as it was written, whatever its name is, and no line is added by it", () => {
     fc.assert(
       fc.property(

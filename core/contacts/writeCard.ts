@@ -22,7 +22,7 @@ export type CardVersion = (typeof CARD_VERSIONS)[number];
 
 /**
  * Writes a contact as a vCard: 4.0 (RFC 6350) with KIND and MEMBER, or 3.0 (RFC 2426), which most programs still ask for. There,
- * a group with members has the older names of these two; a list that has an address of its own is a contact like any other, so
+ * a group of people has the older names of these two; a list that has an address of its own is a contact like any other, so
  * that programs complete it when somebody begins to type its name.
  *
  * @returns its text, with lines of at most 75 octets that end in CR and LF
@@ -31,7 +31,7 @@ export function writeCard(contact: Contact, version: CardVersion): string {
   const { uid, name, given, family, addresses, note, category } = contact;
   const card = new ICAL.Component("vcard");
   add(card, "version", version);
-  add(card, "uid", version === "4.0" ? `urn:uuid:${uid}` : uid);
+  add(card, "uid", version === "4.0" && UUID.test(uid) ? `urn:uuid:${uid}` : uid);
   add(card, "fn", name);
   add(card, "n", [family, given === "" && family === "" ? name : given, "", "", ""]);
   for (const address of addresses) add(card, "email", address);
@@ -41,11 +41,14 @@ export function writeCard(contact: Contact, version: CardVersion): string {
   return `${card.toString()}\r\n`;
 }
 
-function addKind(card: ICAL.Component, { kind, members }: Contact, version: CardVersion): void {
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+function addKind(card: ICAL.Component, contact: Contact, version: CardVersion): void {
+  const { kind, members, addresses } = contact;
   if (version === "4.0") {
     add(card, "kind", kind);
     for (const { uid } of members) add(card, "member", `urn:uuid:${uid}`, "uri");
-  } else if (members.length > 0) {
+  } else if (kind === "group" && addresses.length === 0) {
     add(card, "x-addressbookserver-kind", "group");
     for (const { uid } of members) add(card, "x-addressbookserver-member", `urn:uuid:${uid}`);
   }

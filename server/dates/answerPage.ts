@@ -1,6 +1,7 @@
 import { html } from "hono/html";
 import { say } from "@amigo/language/say";
 import type { Answer } from "@amigo/core/calendar/calendarDate";
+import { GUEST_REMINDERS } from "@amigo/core/calendar/remindersDue";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
 import { answerInvitation, MOST_PEOPLE, whyOver } from "../calendar/answerInvitation";
 import { findInvited, storeRemind, type Invited } from "../calendar/guestQueries";
@@ -78,13 +79,10 @@ export async function takeAnswerOfPage(
   );
 }
 
-/** How many days before a date a guest can choose to be reminded. */
-const REMIND = [1, 3, 7] as const;
-
 /** The reminder that a guest has chosen: null for what the date has. */
 function remindIn(text: string | undefined): number[] | null {
   if (text === "never") return [];
-  const days = REMIND.find((each) => String(each) === text);
+  const days = GUEST_REMINDERS.find((each) => String(each) === text);
   return days === undefined ? null : [days];
 }
 
@@ -162,7 +160,7 @@ function remindChoices(
     ...(ofDate.length === 0
       ? []
       : [{ value: "never", name: t("dates.remindNever"), isChosen: chosen?.length === 0 }]),
-    ...REMIND.map((days) => ({
+    ...GUEST_REMINDERS.map((days) => ({
       value: String(days),
       name: daysBefore(days),
       isChosen: chosen?.[0] === days,

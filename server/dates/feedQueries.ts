@@ -83,7 +83,8 @@ function datesOf(of: FeedOf, caller: Caller | undefined): SQL | undefined {
       : of.kind === "address"
         ? ofGuest(of.address)
         : of.kind === "house"
-          ? undefined
+          ? // What somebody made for people alone is between them.
+            sql`exists (select 1 from ${calendarDateList} where ${calendarDateList.dateId} = ${calendarDate.id})`
           : caller === undefined
             ? sql`false`
             : visible(caller);

@@ -51,6 +51,24 @@ describe("the secret address of a calendar", () => {
     expect((await read(await feed({ kind: "account" }, odile))).titles).toEqual(["Rehearsal"]);
   });
 
+  test("of the house leaves out what somebody made for people alone", async () => {
+    const { body } = await dates.juno.ask<{ kind: string; id: string }[]>(
+      "GET",
+      "/api/targets?q=Robin Oak",
+    );
+    const people = body.filter(({ kind }) => kind === "person").map(({ id }) => id);
+    await dates.make({ title: "Private talk", lists: [], people });
+    const house = await read(await feed({ kind: "house" }));
+    expect(house.titles).not.toContain("Private talk");
+    expect((await read(await feed({ kind: "account" }))).titles).toContain("Private talk");
+    const { body: mine } = await dates.juno.ask<{ id: string; title: string }[]>(
+      "GET",
+      "/api/dates",
+    );
+    const talk = mine.find(({ title }) => title === "Private talk");
+    await dates.juno.ask("POST", `/api/dates/${talk?.id}/cancel`, { reason: "" });
+  });
+
   test("is made by whoever sees the list alone; that of the house by coordinators", async () => {
     expect(await feed({ kind: "list", list: juggling() }, odile)).toBe("404");
     expect(await feed({ kind: "house" }, odile)).toBe("403");

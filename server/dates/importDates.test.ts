@@ -113,6 +113,41 @@ describe("a fixture list", () => {
     expect(stepsOf((await send(again, { name: "Another" })).body)[0]).toBe("new Ashford");
   });
 
+  test("leaves what was added to a date in Amigo: another list, people, places, a place", async () => {
+    const text = (time: string): string =>
+      ["Date,Time,Home,Away", `${FIRST},${time},Visitors FC,Juggling One`].join("\n");
+    expect(stepsOf(await importAll(text("14:00"), { name: "Cup" }))).toEqual([
+      "new Visitors FC – Juggling One",
+    ]);
+    const [cup] = (await datesNow()).filter(({ title }) => title.startsWith("Visitors"));
+    const page = await dates.pageOf(cup?.id ?? "");
+    const robin = await dates.juno.ask<{ kind: string; id: string }[]>(
+      "GET",
+      "/api/targets?q=Robin Elm",
+    );
+    const added = {
+      title: page.title,
+      text: "Bring water.",
+      place: "Roof",
+      when: page.when,
+      lists: [dates.listOf(/Juggling One.*guardians/i), dates.listOf(/Trapeze Two.*coaches/i)],
+      people: robin.body.filter(({ kind }) => kind === "person").map(({ id }) => id),
+      places: 9,
+    };
+    const changed = await dates.juno.ask("PUT", `/api/dates/${page.id}`, {
+      ...dates.contentOf(added),
+      sequence: page.sequence,
+    });
+    expect(changed.status).toBe(200);
+    expect(stepsOf(await importAll(text("15:00"), { name: "Cup" }))).toEqual([
+      "changed Visitors FC – Juggling One",
+    ]);
+    const after = await dates.pageOf(page.id);
+    expect(after.when.from).toBe(`${FIRST}T15:00`);
+    expect(after).toMatchObject({ text: "Bring water.", place: "Roof", places: 9 });
+    expect([after.lists.length, after.people.length]).toEqual([2, 1]);
+  });
+
   test("isn't carried out where what was shown is no longer so", async () => {
     const text = sheet(`${FIRST},15:00,Late,Barn,Trapeze Two`);
     const { body } = await send(text, { name: "Late" });
@@ -158,6 +193,28 @@ describe("a calendar file", () => {
     const renamed = await importAll(file(event("a", "League B")), { name: "League", list });
     expect(stepsOf(renamed)).toEqual(["changed League B"]);
     await dates.got("Changed: League B", 2);
+  });
+});
+
+describe("a calendar file of another office", () => {
+  test("is read in the encoding that it is written in, and its hostile parts are text", async () => {
+    const list = dates.listOf(/Trapeze Two.*guardians/i);
+    const text = [
+      "BEGIN:VCALENDAR",
+      "VERSION:2.0",
+      "BEGIN:VEVENT",
+      "UID:x",
+      `DTSTART;VALUE=DATE:${FIRST.replaceAll("-", "")}`,
+      "SUMMARY:Fête <script>alert(1)</script>",
+      "URL:javascript:alert(1)",
+      "END:VEVENT",
+      "END:VCALENDAR",
+      "",
+    ].join("\r\n");
+    const { body } = await send(new Uint8Array(Buffer.from(text, "latin1")), { name: "Old", list });
+    expect(body.lines).toMatchObject([
+      { step: "new", title: "Fête <script>alert(1)</script>", when: { allDay: true } },
+    ]);
   });
 });
 

@@ -3,7 +3,8 @@ import type { DateImport, DateImportLine, postDateImport } from "@amigo/contract
 import { DateContent } from "@amigo/contract/dates";
 import { fold } from "@amigo/core/text/fold";
 import { say } from "@amigo/language/say";
-import { listIdsOf, type DateRow } from "../calendar/dateQueries";
+import { listOthers, type DateRow } from "../calendar/dateQueries";
+import { eventContent } from "../calendar/eventContent";
 import { NEWS, whatIsNew } from "../calendar/whatIsNew";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
@@ -14,7 +15,7 @@ import type { Answer, Request } from "../http/handler";
 import { listTargets } from "../membership/targetQueries";
 import { Refused } from "../refused";
 import { t } from "../texts/t";
-import { listImported } from "./dateQueries";
+import { listImported, listListsOfDates } from "./dateQueries";
 import { NEWS_WORDS } from "./invitationMail";
 import { callOff, storeChangedDate, storeNewDate } from "./makeDate";
 import { readImport, type ImportedDate, type ImportRead } from "./readImport";
@@ -69,13 +70,22 @@ async function stepsOf(
   { name, list, group }: Wanted,
   zone: string,
 ): Promise<Step[]> {
-  const lists = await listsFor(db, caller, list, group);
-  const known = new Map((await listImported(db, caller, name)).map((row) => [row.importKey, row]));
+  const rows = await listImported(db, caller, name);
+  const known = new Map(rows.map((row) => [row.importKey, row]));
+  const around: Around = {
+    zone,
+    lists: await listsFor(db, caller, list, group),
+    listsOf: new Map(),
+    whyNot: rulesFor(db, caller),
+    othersOf: (date) => listOthers(db, date),
+  };
+  const ids = rows.map(({ id }) => id);
+  for (const { date, id } of ids.length === 0 ? [] : await listListsOfDates(db, ids, caller))
+    around.listsOf.set(date, [...(around.listsOf.get(date) ?? []), id]);
   const steps: Step[] = [];
-  for (const date of read.dates)
-    steps.push(await stepOf(db, caller, date, known.get(date.key), lists, zone));
+  for (const date of read.dates) steps.push(await stepOf(around, date, known.get(date.key)));
   const keys = new Set(read.dates.map(({ key }) => key));
-  for (const row of known.values())
+  for (const row of rows)
     if (!keys.has(row.importKey) && row.cancelledAt === null && row.firstAt > new Date())
       steps.push({ row, line: lineOf("gone", row, "", t("dates.notOnTheListAnyMore")) });
   return [
@@ -84,6 +94,31 @@ async function stepsOf(
       line: { step: "left out", row, title, when: null, place: "", list: "", note: reason },
     })),
   ];
+}
+
+/** What the dates of a file are looked at with. */
+interface Around {
+  zone: string;
+  lists: Lists;
+  /** The lists of the dates that came from this file before. */
+  listsOf: Map<string, string[]>;
+  /** Why a list can't be invited; undefined where it can. */
+  whyNot: (list: string) => Promise<string | undefined>;
+  othersOf: (date: string) => ReturnType<typeof listOthers>;
+}
+
+/** Looks at each list's rules once, however many dates it has. */
+function rulesFor(db: Queries, caller: Caller): Around["whyNot"] {
+  const found = new Map<string, Promise<string | undefined>>();
+  const look = async (list: string): Promise<string | undefined> => {
+    const rules = await whomToInvite(db, caller, { lists: [list], people: [], privateLists: [] });
+    return rules instanceof Refused ? say(rules.detail) : rules.refused[0];
+  };
+  return (list) => {
+    const why = found.get(list) ?? look(list);
+    found.set(list, why);
+    return why;
+  };
 }
 
 interface Lists {
@@ -117,46 +152,46 @@ function isOf(title: string, team: string): boolean {
   return wanted !== "" && (whole === wanted || whole.startsWith(`${wanted} `));
 }
 
-async function stepOf(
-  db: Queries,
-  caller: Caller,
-  date: ImportedDate,
-  row: DateRow | undefined,
-  lists: Lists,
-  zone: string,
-): Promise<Step> {
+async function stepOf(around: Around, date: ImportedDate, row: DateRow | undefined): Promise<Step> {
   const leftOut = (note: string): Step => ({
     line: { ...lineOf("left out", date, "", note), row: date.row },
   });
-  const list = date.team === "" ? lists.single : (lists.ofTeam(date.team) ?? lists.single);
+  const teams = date.team === "" ? date.sides : [date.team];
+  const list =
+    teams.map(around.lists.ofTeam).find((found) => found !== undefined) ?? around.lists.single;
   if (list === undefined)
     return leftOut(
-      date.team === ""
+      teams.length === 0
         ? t("dates.chooseAListForThese")
-        : t("dates.noListOfTeam", { team: date.team }),
+        : t("dates.noListOfTeam", { team: teams.join(" – ") }),
     );
-  const parsed = DateContent.safeParse(contentOf(date, row, [list.id]));
+  const before = row === undefined ? [] : (around.listsOf.get(row.id) ?? []);
+  const moved = row !== undefined && !before.includes(list.id);
+  // A list that somebody has added in Amigo stays, as long as the team is the same.
+  const lists = before.includes(list.id) ? before : [list.id];
+  const parsed = DateContent.safeParse(contentOf(date, row, lists));
   if (!parsed.success) return leftOut(t("dates.aDateNeedsATitle"));
-  const times = timesOf(parsed.data, zone, date.changes);
+  const times = timesOf(parsed.data, around.zone, date.changes);
   if (times instanceof Refused) return leftOut(say(times.detail));
   if (times.lastAt < new Date()) return leftOut(t("dates.isOverAlready"));
-  const rules = await whomToInvite(db, caller, parsed.data);
-  const why = rules instanceof Refused ? say(rules.detail) : rules.refused[0];
-  if (why !== undefined) return leftOut(why);
+  for (const id of lists) {
+    const why = await around.whyNot(id);
+    if (why !== undefined) return leftOut(why);
+  }
   const line = { ...lineOf("new", date, list.title, ""), row: date.row };
   if (row === undefined) return { line, content: parsed.data, date };
   if (row.cancelledAt !== null) return leftOut(t("dates.wasCalledOffInAmigo"));
   const news = whatIsNew(row, { ...parsed.data, ...times, changes: date.changes });
-  const moved = !(await listIdsOf(db, row.id)).includes(list.id);
   if (news.length === 0 && !moved) return { line: { ...line, step: "same" }, row };
   const words = NEWS.filter((part) => news.includes(part)).map((part) => t(NEWS_WORDS[part]));
+  const { people, onLists } = await around.othersOf(row.id);
   return {
     line: {
       ...line,
       step: "changed",
       note: [...words, ...(moved ? [t("dates.newsList")] : [])].join(", "),
     },
-    content: parsed.data,
+    content: { ...parsed.data, people, privateLists: [...new Set(onLists.map(({ id }) => id))] },
     date,
     row,
   };
@@ -165,11 +200,12 @@ async function stepOf(
 /** What Amigo keeps of a date of a file. What was added to it in Amigo stays. */
 function contentOf(date: ImportedDate, row: DateRow | undefined, lists: string[]) {
   const { allDay, from, until } = date.when;
+  const { title, text, place, link } = eventContent(date);
   return {
-    title: date.title.replace(/\s+/g, " ").slice(0, 200),
-    text: date.text === "" ? (row?.text ?? "") : date.text.slice(0, 4000),
-    place: date.place.replace(/\s+/g, " ").slice(0, 200),
-    link: /^https?:\/\//.test(date.link) ? date.link.slice(0, 1000) : (row?.link ?? ""),
+    title,
+    text: text || (row?.text ?? ""),
+    place: place || (row?.place ?? ""),
+    link: link || (row?.link ?? ""),
     when: { allDay, from, until },
     repeat: date.repeat,
     lists,
@@ -190,7 +226,14 @@ function lineOf(
 
 /** Everything that is to be done, as one word: what is carried out is what was shown. */
 function planOf(steps: readonly Step[]): string {
-  const all = steps.map(({ line, row, content }) => [line, row?.id, row?.sequence, content]);
+  const all = steps.map(({ line, row, content, date }) => [
+    line,
+    row?.id,
+    row?.sequence,
+    content,
+    date?.key,
+    date?.changes,
+  ]);
   return createHash("sha256").update(JSON.stringify(all)).digest("hex");
 }
 

@@ -15,10 +15,11 @@ import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
 import { orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
+import { knownPeople } from "../membership/knownPeople";
 import type { LoadedList } from "../membership/loadList";
 import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
-import { listIdsOf, lockDate, markCancelled, storeDate } from "../calendar/dateQueries";
+import { listIdsOf, listOthers, lockDate, markCancelled, storeDate } from "../calendar/dateQueries";
 import { findDate } from "./dateQueries";
 import { forgetProposals } from "./guestQueries";
 import { whatIsNew } from "../calendar/whatIsNew";
@@ -122,12 +123,13 @@ export async function storeChangedDate(
   if (found === undefined) return noSuch("date");
   // Whom else its maker chose, nobody else sees or changes.
   const isMaker = found.accountId === caller.id;
-  const prepared = await prepare(
-    db,
-    caller,
-    isMaker ? content : { ...content, people: [], privateLists: [] },
-    changes ?? [],
-  );
+  const others = isMaker
+    ? {
+        people: await stillKnown(db, caller, id, content.people),
+        privateLists: content.privateLists,
+      }
+    : { people: [], privateLists: [] };
+  const prepared = await prepare(db, caller, { ...content, ...others }, changes ?? []);
   if (prepared instanceof Refused) return prepared;
   const { lists, times, zone } = prepared;
   return inTransaction(db, async (tx): Promise<{ id: string } | Refused> => {
@@ -156,7 +158,7 @@ export async function storeChangedDate(
         news: news.length > 0 ? news : before.news,
       },
       lists.map((list) => list.id),
-      isMaker ? content : undefined,
+      isMaker ? others : undefined,
     );
     if (news.includes("when")) await forgetProposals(tx, id);
     await noteDate(
@@ -169,6 +171,19 @@ export async function storeChangedDate(
     await notify(tx, "dates");
     return { id };
   });
+}
+
+/** Those of the people wanted who are new, or still known: who has left since they were invited stands in no date's way. */
+async function stillKnown(
+  db: Queries,
+  caller: Caller,
+  date: string,
+  people: readonly string[],
+): Promise<string[]> {
+  const stored = new Set((await listOthers(db, date)).people);
+  if (!people.some((id) => stored.has(id))) return [...people];
+  const known = await knownPeople(db, caller);
+  return people.filter((id) => !stored.has(id) || known.people.has(id));
 }
 
 /** Calls a date off. Everybody who was invited is told right after. */

@@ -95,6 +95,27 @@ describe("people who are invited by themselves", () => {
     expect(none.status).toBe(422);
   });
 
+  test("who have left the school stand in no date's way", async () => {
+    const kim = student(8, "Kelp", "Kim", "Mill Loft", "Trapeze Two");
+    const office = { id: dates.source };
+    await dates.house.readLines(dates.juno, [HEAD, ...ROSTER, kim], office);
+    await dates.house.step(dates.juno);
+    const people = [await person("Robin Kelp"), await person("Robin Pine")];
+    const id = await dates.make({ title: "Before", lists: [], people });
+    await dates.got("Invitation: Before", 2);
+    await dates.house.readLines(dates.juno, [HEAD, ...ROSTER], office);
+    await dates.house.step(dates.juno);
+    await dates.got("No longer invited: Before", 1);
+    const { sequence, people: shown } = await dates.pageOf(id);
+    expect(shown.map(({ name }) => name)).toEqual(["Robin Pine"]);
+    const { status } = await dates.juno.ask("PUT", `/api/dates/${id}`, {
+      ...dates.contentOf({ title: "After", lists: [], people }),
+      sequence,
+    });
+    expect(status).toBe(200);
+    await dates.got("Changed: After", 1);
+  });
+
   test("stay in step: a private list's people come and go, and a new address is invited in place of the old", async () => {
     const { body } = await dates.juno.ask<{ id: string }>("POST", "/api/private-lists", {
       name: "Helpers",

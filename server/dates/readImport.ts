@@ -1,6 +1,7 @@
 import { readEvents } from "@amigo/core/calendar/readEvents";
 import { readFixtures } from "@amigo/core/calendar/readFixtures";
 import type { Repeat, SingleChange } from "@amigo/core/calendar/repeat";
+import { decodeText } from "@amigo/core/sheet/decodeText";
 import type { When } from "@amigo/core/calendar/when";
 import { refused, type Refused } from "../refused";
 import { openBook } from "../sandbox/openBook";
@@ -15,6 +16,7 @@ export interface ImportedDate {
   text: string;
   link: string;
   team: string;
+  sides: string[];
   when: When;
   repeat: Repeat | null;
   changes: SingleChange[];
@@ -33,8 +35,8 @@ export async function readImport(
   bytes: Uint8Array,
   setting: { timeZone: string; firstYear: number },
 ): Promise<ImportRead | Refused> {
-  const beginning = new TextDecoder().decode(bytes.slice(0, 100)).replace(/^\uFEFF/, "");
-  if (/^\s*BEGIN:VCALENDAR/i.test(beginning)) return readCalendar(bytes, setting.timeZone);
+  const text = decodeText(bytes)?.text ?? "";
+  if (/^\s*BEGIN:VCALENDAR/i.test(text)) return readCalendar(text, setting.timeZone);
   const book = await openBook(bytes);
   if (!("sheets" in book)) return book;
   const found = book.sheets
@@ -53,8 +55,8 @@ export async function readImport(
   };
 }
 
-function readCalendar(bytes: Uint8Array, zone: string): ImportRead | Refused {
-  const read = readEvents(new TextDecoder().decode(bytes).replace(/^\uFEFF/, ""), zone);
+function readCalendar(text: string, zone: string): ImportRead | Refused {
+  const read = readEvents(text, zone);
   if (!read.ok)
     return refused(
       422,
@@ -69,6 +71,7 @@ function readCalendar(bytes: Uint8Array, zone: string): ImportRead | Refused {
         row: 0,
         key: uid === "" ? `${event.title} ${index}` : uid,
         team: "",
+        sides: [],
         ...event,
       })),
     left: read.left.map((title) => ({ row: 0, title, reason: t("dates.cantBeRepeatedSo") })),

@@ -1,4 +1,4 @@
-import { remindersDue, type ReminderDue } from "@amigo/core/calendar/remindersDue";
+import { GUEST_REMINDERS, remindersDue, type ReminderDue } from "@amigo/core/calendar/remindersDue";
 import { occurrences } from "@amigo/core/calendar/repeat";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -36,6 +36,9 @@ export async function remindGuests(
       if (found === undefined || found.date.cancelledAt !== null) return 0;
       const { date, list, makerAddress } = found;
       const times = occurrences(calendarDateOf(date));
+      // Most dates are far away: then nobody of theirs is looked at.
+      const any = [...date.reminders, ...GUEST_REMINDERS];
+      if (remindersDue(times, any, house.timeZone, now).length === 0) return 0;
       const due = (
         await listDue(tx, id, (days) =>
           remindersDue(times, days ?? date.reminders, house.timeZone, now),

@@ -167,7 +167,10 @@ async function othersOf(
   if (people.length === 0 && onLists.length === 0) return { people: [], privateLists: [] };
   const known = await knownPeople(db, caller);
   return {
-    people: people.map((person) => ({ id: person, name: nameOf(known.people.get(person)) })),
+    people: people.flatMap((id) => {
+      const person = known.people.get(id);
+      return person === undefined ? [] : [{ id, name: nameOf(person) }];
+    }),
     privateLists: [...new Map(onLists.map((list) => [list.id, list.name]))].map(([list, name]) => ({
       id: list,
       name,

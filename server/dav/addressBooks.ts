@@ -187,7 +187,7 @@ function itemOf(contact: Contact): Item {
   };
 }
 
-/** The id of a person in address books: the same for good, and nothing can be told from it (RFC 9562, section 5.8). */
+/** The id of a person in address books, made from ours so that it is the same for good (RFC 9562, section 5.8). */
 function uidOf(person: string): string {
   const digits = hash(`person ${person}`);
   return [

@@ -5,6 +5,7 @@ import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
 import { loadHouse } from "../db/houseQueries";
 import { listIdsOf, listOthers, type DateRow } from "../calendar/dateQueries";
+import { eventContent } from "../calendar/eventContent";
 import { calendarDateOf } from "../dates/invitationMail";
 import { callOff, storeChangedDate, storeNewDate } from "../dates/makeDate";
 import { whomToInvite } from "../dates/whomToInvite";
@@ -137,10 +138,7 @@ function contentOf(
 ): DateContent | Refused {
   const { allDay, from, until } = event.when;
   const parsed = DateContent.safeParse({
-    title: event.title.replace(/\s+/g, " ").slice(0, 200),
-    text: event.text.slice(0, 4000),
-    place: event.place.replace(/\s+/g, " ").slice(0, 200),
-    link: /^https?:\/\//.test(event.link) ? event.link.slice(0, 1000) : "",
+    ...eventContent(event),
     when: { allDay, from, until },
     repeat: event.repeat,
     lists,

@@ -96,11 +96,13 @@ function collectionsOf(
 }
 
 function collectionResource(base: Base, account: string, collection: Collection): Resource {
+  // It is asked for under two names, and looks at everything in the collection.
+  let token: Promise<string> | undefined;
   return {
     ...base,
     place: { at: "collection", kind: collection.kind, account, id: collection.id },
     collection,
-    syncToken: async () => syncTokenOf(await collection.items()),
+    syncToken: () => (token ??= collection.items().then(syncTokenOf)),
   };
 }
 

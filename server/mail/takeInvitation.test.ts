@@ -138,6 +138,26 @@ describe("an invitation that is sent to a list", () => {
     await dates.got("Called off: Walk", 2);
   });
 
+  test("is changed again by a program that counts its own changes, whatever was changed in Amigo between", async () => {
+    await send("Run");
+    await dates.got("Invitation: Run", 2);
+    const [run] = await datesNow("Run");
+    for (const place of ["A", "B", "C"]) {
+      const { sequence } = await dates.pageOf(run?.id ?? "");
+      const { when, text } = await dates.pageOf(run?.id ?? "");
+      await dates.juno.ask("PUT", `/api/dates/${run?.id}`, {
+        ...dates.contentOf({ title: "Run", place, when, text }),
+        sequence,
+      });
+    }
+    await send("Run", { lines: ["SEQUENCE:1", "LOCATION:Quay"] });
+    await until(
+      "the place",
+      () => datesNow("Run"),
+      ([one]) => one?.place === "Quay",
+    );
+  });
+
   test.each<[string, Sent]>([
     ["a file beside it", { file: true }],
     ["a repetition that can't be kept", { lines: ["RRULE:FREQ=DAILY;INTERVAL=3;COUNT=5"] }],

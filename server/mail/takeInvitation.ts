@@ -8,6 +8,7 @@ import {
   storeDate,
   type DateRow,
 } from "../calendar/dateQueries";
+import { eventContent } from "../calendar/eventContent";
 import { noteDate } from "../calendar/noteDate";
 import { timesOf } from "../calendar/timesOf";
 import { whatIsNew } from "../calendar/whatIsNew";
@@ -57,10 +58,7 @@ function contentOf(event: ReadEvent, { house, about }: Taken) {
   if (times instanceof Refused || times.lastAt < new Date()) return undefined;
   return {
     ...times,
-    title: event.title.replace(/\s+/g, " ").slice(0, 200),
-    text: (event.text === "" ? about.text.trim() : event.text).slice(0, 4000),
-    place: event.place.replace(/\s+/g, " ").slice(0, 200),
-    link: /^https?:\/\//.test(event.link) ? event.link.slice(0, 1000) : "",
+    ...eventContent({ ...event, text: event.text === "" ? about.text.trim() : event.text }),
     repeat: event.repeat,
     changes: event.changes,
   };
@@ -80,6 +78,7 @@ async function make(tx: Queries, to: List, event: ReadEvent, taken: Taken): Prom
       sequence: event.sequence,
       organiserId: to.id,
       organiserAddress: from.address,
+      organiserSequence: event.sequence,
       accountId: account?.id ?? null,
       madeBy: from.name || from.address,
       news: [],
@@ -106,13 +105,14 @@ async function change(
   const content = contentOf(event, taken);
   if (content === undefined || known.cancelledAt !== null) return false;
   const lists = await listIdsOf(tx, known.id);
-  const isOlder = event.sequence < known.sequence;
+  // Ours goes up with every change that is told; what was sent later is known by the writer's own.
+  const isOlder = event.sequence < known.organiserSequence;
   const news = isOlder ? [] : whatIsNew(known, content);
   await storeDate(
     tx,
     {
       ...known,
-      ...(isOlder ? {} : content),
+      ...(isOlder ? {} : { ...content, organiserSequence: event.sequence }),
       sequence: news.length === 0 ? known.sequence : Math.max(event.sequence, known.sequence + 1),
       news: news.length === 0 ? known.news : news,
     },

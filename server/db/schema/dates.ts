@@ -56,6 +56,8 @@ export const calendarDate = pgTable(
     madeAt: instant("made_at").notNull().defaultNow(),
     /** The address of whoever invited by mail, in small letters: answers go there, too. Empty where it was made in Amigo. */
     organiserAddress: text("organiser_address").notNull().default(""),
+    /** The sequence of the last state of it that came by mail. */
+    organiserSequence: integer("organiser_sequence").notNull().default(0),
     /** When anything of it was changed last. */
     changedAt: instant("changed_at").notNull().defaultNow(),
     /** The name under which a calendar program has put it here; null where it was made in Amigo. */

@@ -1,0 +1,1 @@
+ALTER TABLE "calendar_date" ADD COLUMN "organiser_sequence" integer DEFAULT 0 NOT NULL;
