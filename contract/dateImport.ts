@@ -35,6 +35,17 @@ export const DateImport = z
   .meta({ id: "DateImport" });
 export type DateImport = z.output<typeof DateImport>;
 
+/** How dates of a file or a web address are to be imported. */
+export const ImportWishes = z.object({
+  /** What the fixture list is called: read again under its name, it changes the dates that came from it. */
+  name: z.string().trim().min(1, wrong("input.giveTheListAName")).max(80),
+  /** The list of dates without a team. */
+  list: z.union([z.literal(""), z.uuid()]).default(""),
+  /** Which of a team's lists is invited, by the end of its title. */
+  group: z.string().trim().max(80).default(""),
+});
+export type ImportWishes = z.output<typeof ImportWishes>;
+
 export const postDateImport = endpoint({
   method: "post",
   path: "/api/dates/import",
@@ -43,16 +54,10 @@ export const postDateImport = endpoint({
   who: "make dates",
   bodyType: "form",
   most: FILE_BODY,
-  body: z.object({
+  body: ImportWishes.extend({
     file: z
       .instanceof(globalThis.File, { message: wrong("input.chooseAFile") })
       .meta({ type: "string", format: "binary" }),
-    /** What the fixture list is called: read again under its name, it changes the dates that came from it. */
-    name: z.string().trim().min(1, wrong("input.giveTheListAName")).max(80),
-    /** The list of dates without a team. */
-    list: z.union([z.literal(""), z.uuid()]).default(""),
-    /** Which of a team's lists is invited, by the end of its title. */
-    group: z.string().trim().max(80).default(""),
     plan: z.string().max(64).default(""),
   }),
   answer: DateImport,

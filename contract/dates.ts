@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { WEEKDAYS } from "@amigo/core/calendar/repeat";
-import { endpoint } from "./endpoint";
+import { endpoint, FILE_BODY } from "./endpoint";
 import { wrong } from "./wrong";
 
 const Day = z.iso.date();
@@ -47,11 +47,19 @@ export const DateContent = z
     answerUntil: z.union([z.literal(""), Day]).default(""),
     /** How many people can come; null for any number. */
     places: z.number().int().min(1).max(100_000).nullable().default(null),
+    /** Files that go with it, by their ids; left out, they stay as they are. */
+    files: z.array(z.uuid()).max(10).optional(),
     /** How many days before it those who come are reminded; 0 is the morning of the day. */
     reminders: z.array(z.number().int().min(0).max(60)).max(5).default([]),
   })
   .meta({ id: "DateContent" });
 export type DateContent = z.output<typeof DateContent>;
+
+/** A file that goes with a date: guests open it by their link. */
+export const DateFile = z
+  .object({ id: z.string(), name: z.string(), size: z.number().int() })
+  .meta({ id: "DateFile" });
+export type DateFile = z.output<typeof DateFile>;
 
 /** What the invited say, as far as the asker sees who they are: each family once, however many addresses it has. */
 export const DateCounts = z.object({
@@ -117,6 +125,7 @@ export const DatePage = Shown.extend({
   /** Whether the asker may change it or call it off. */
   mayChange: z.boolean(),
   reminders: z.array(z.number().int()),
+  files: z.array(DateFile),
   /** Whom else it is for, as whoever made it chose them; nobody else sees them. */
   people: z.array(z.object({ id: z.string(), name: z.string() })),
   privateLists: z.array(z.object({ id: z.string(), name: z.string() })),
@@ -149,6 +158,29 @@ export const getDate = endpoint({
   who: "see dates",
   params: Id,
   answer: DatePage,
+});
+export const postDateFile = endpoint({
+  method: "post",
+  path: "/api/dates/files",
+  summary: "Add a file that is to go with a date; within a day it has to be put on one",
+  who: "make dates",
+  bodyType: "form",
+  most: FILE_BODY,
+  body: z.object({
+    file: z
+      .instanceof(globalThis.File, { message: wrong("input.chooseAFile") })
+      .meta({ type: "string", format: "binary" }),
+  }),
+  answer: DateFile,
+});
+export const postDateDeclineProposal = endpoint({
+  method: "post",
+  path: "/api/dates/{id}/decline-proposal",
+  summary: "Decline another time that a guest proposes: they are told that the date stays",
+  who: "make dates",
+  params: Id,
+  body: z.object({ address: z.string().max(254) }),
+  answer: z.object({ done: z.literal(true) }),
 });
 /** A part of the season: a term in which there are lessons, or holidays. */
 export const SeasonTerm = z

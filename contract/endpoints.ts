@@ -4,6 +4,7 @@ import * as board from "./board";
 import * as corrections from "./corrections";
 import * as dates from "./dates";
 import * as dateImport from "./dateImport";
+import * as dateWatches from "./dateWatches";
 import * as feeds from "./feeds";
 import * as drafts from "./drafts";
 import * as edits from "./edits";
@@ -37,6 +38,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   corrections,
   dates,
   dateImport,
+  dateWatches,
   feeds,
   drafts,
   edits,

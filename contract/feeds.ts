@@ -40,12 +40,17 @@ export const deleteFeed = endpoint({
   answer: Done,
 });
 
+/** Of which child; empty for all that the member is invited to. */
+const OfChild = z.object({ child: z.string().max(200).default("") });
+
 export const getMemberDates = endpoint({
   method: "get",
   path: "/api/member/dates",
   summary: "The coming dates to which the member is invited, and their calendar's secret address",
   who: "member",
   answer: Feed.extend({
+    /** The calendars of their children. */
+    children: z.array(Feed.extend({ id: z.string(), name: z.string() })),
     dates: z.array(
       z.object({
         title: z.string(),
@@ -64,6 +69,7 @@ export const postMemberFeed = endpoint({
   path: "/api/member/feed",
   summary: "Make the secret address of the member's calendar, or another one in its place",
   who: "member",
+  body: OfChild,
   answer: Feed,
 });
 export const deleteMemberFeed = endpoint({
@@ -71,5 +77,6 @@ export const deleteMemberFeed = endpoint({
   path: "/api/member/feed",
   summary: "Make the secret address of the member's calendar lead nowhere",
   who: "member",
+  query: OfChild,
   answer: Done,
 });

@@ -32,6 +32,10 @@ export const Pulse = z
     questions: z.number().int(),
     /** Sources that failed three times in a row, with since when. */
     failing: z.array(z.object({ id: z.string(), name: z.string(), since: z.string() })),
+    /** Differences that were found at web addresses with dates that the asker watches, and wait for a review. */
+    dates: z.number().int(),
+    /** Those of these addresses that failed three times in a row. */
+    failingDates: z.array(z.object({ id: z.string(), name: z.string(), since: z.string() })),
   })
   .meta({ id: "Pulse" });
 export type Pulse = z.output<typeof Pulse>;

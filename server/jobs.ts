@@ -2,7 +2,9 @@ import { refuse } from "./http/fault";
 import PgBoss from "pg-boss";
 import type { Context } from "./context";
 import type { Topic } from "./events/events";
+import { removeLooseFiles } from "./dates/fileQueries";
 import { keepGuestsInStep } from "./dates/keepGuestsInStep";
+import { lookAtWatches } from "./dates/lookAtWatches";
 import { remindGuests } from "./dates/remindGuests";
 import { readForms } from "./forms/readForms";
 import { carryOutDue } from "./intakes/dueIntakes";
@@ -45,6 +47,7 @@ const RECURRING: readonly Recurring[] = [
     work: (context, now) => carryOutDue(context, now),
   },
   { name: "dates", cron: "* * * * *", within: 30, work: keepGuestsInStep },
+  { name: "date-watches", cron: "* * * * *", within: 30, work: lookAtWatches },
   { name: "date-reminders", cron: "* * * * *", within: 30, work: remindGuests },
   { name: "watchers", cron: "*/5 * * * *", within: 30, work: tellWatchers },
 ];
@@ -69,6 +72,7 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await sweep(context.db);
   await returnForgotten(context);
   await eraseOld(context);
+  await removeLooseFiles(context.db);
   await removeOverTime(context, now);
   refuse(await context.desk.run("endUntil", { now }));
   await warnOfEnds(context, now);

@@ -28,6 +28,7 @@ export const JOURNAL_ACTIONS = {
   "change date": message("journal.changeDate"),
   "ask again": message("journal.askAgain"),
   "share dates": message("journal.shareDates"),
+  "watch dates": message("journal.watchDates"),
   "cancel date": message("journal.cancelDate"),
   "make form": message("journal.makeForm"),
   "change form": message("journal.changeForm"),

@@ -1,8 +1,9 @@
 import type { SQL } from "drizzle-orm";
-import { eq, and, isNull, sql, desc, inArray, gte } from "drizzle-orm";
+import { eq, and, or, isNull, sql, desc, gt, inArray, gte } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
+import { calendarWatch } from "../db/schema/calendars";
 import { delivery } from "../db/schema/deliveries";
 import { site, season } from "../db/schema/house";
 import { intakeRow, intake } from "../db/schema/intakes";
@@ -16,7 +17,7 @@ import { decidable } from "../membership/scope";
 import { listsOf } from "../membership/queries";
 
 /** A source that failed so often in a row needs somebody. */
-const FAILS = 3;
+export const FAILS = 3;
 
 /** Lists the classes, teams and committees of a season, grouped by site. */
 export function listCohorts(db: Queries, seasonId: number) {
@@ -135,6 +136,26 @@ export function listFailingSources(db: Queries) {
     .innerJoin(season, eq(season.id, source.seasonId))
     .where(and(eq(season.current, true), gte(source.failures, FAILS)))
     .orderBy(source.name);
+}
+
+/** Lists the web addresses with dates that somebody watches and that have news for them, or fail. */
+export function listNewsOfWatches(db: Queries, accountId: string) {
+  return db
+    .select({
+      id: calendarWatch.id,
+      name: calendarWatch.name,
+      waiting: calendarWatch.waiting,
+      failures: calendarWatch.failures,
+      since: calendarWatch.failingSince,
+    })
+    .from(calendarWatch)
+    .where(
+      and(
+        eq(calendarWatch.accountId, accountId),
+        or(gt(calendarWatch.waiting, 0), gte(calendarWatch.failures, FAILS)),
+      ),
+    )
+    .orderBy(calendarWatch.name);
 }
 
 /** Counts the rows of additions that somebody may approve now. */

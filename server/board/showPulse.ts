@@ -13,7 +13,9 @@ import {
   countOpenFaults,
   countFailedCopies,
   countQuestions,
+  FAILS,
   listFailingSources,
+  listNewsOfWatches,
   countRowsToApprove,
   listVisibleKeys,
   heldCount,
@@ -43,18 +45,27 @@ export async function showPulse(
   const people = peopleOf(caller, sql`(select id from season where current)`);
   const [asked] = callerMay(caller, "decide on people") ? await countQuestions(db, people) : [];
   const failing = coordinator ? await listFailingSources(db) : [];
+  const watched = await listNewsOfWatches(db, caller.id);
   return {
     held: await heldCount(db, caller),
     toApprove: await approvalCount(db, caller),
     requests: await requestCount(db, caller),
     questions: asked?.count ?? 0,
-    failing: failing.map(({ since, ...row }) => ({ ...row, since: since?.toISOString() ?? "" })),
+    failing: failing.map(sinceWhen),
+    dates: watched.reduce((sum, { waiting }) => sum + waiting, 0),
+    failingDates: watched
+      .filter(({ failures }) => failures >= FAILS)
+      .map(({ id, name, since }) => sinceWhen({ id, name, since })),
     outOfStep: visible,
     causes: coordinator && open !== undefined ? open.totals.accepted + open.totals.held : 0,
     guards: coordinator ? (open?.guards.length ?? 0) : 0,
     undelivered: undelivered?.count ?? 0,
     faults: faults?.count ?? 0,
   };
+}
+
+function sinceWhen<Row extends { since: Date | null }>({ since, ...row }: Row) {
+  return { ...row, since: since?.toISOString() ?? "" };
 }
 
 /** Rows of intakes that are written and wait for an approval, in the intakes that somebody approves. */

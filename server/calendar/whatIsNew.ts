@@ -2,13 +2,15 @@ import type { DateRow } from "./dateQueries";
 
 /** The parts of a date whose change matters to those who were invited. */
 export const NEWS = ["when", "title", "place", "link", "text"] as const;
-export type News = (typeof NEWS)[number];
+type Part = (typeof NEWS)[number];
+/** What has changed of a date: one of those parts, or its files. */
+export type News = Part | "files";
 
 /** Which parts of a date have changed that matter to those who were invited. */
 export function whatIsNew(
   before: DateRow,
-  after: Pick<DateRow, News> & Pick<DateRow, "repeat" | "changes">,
-): News[] {
+  after: Pick<DateRow, Part> & Pick<DateRow, "repeat" | "changes">,
+): Part[] {
   const same = (one: unknown, other: unknown): boolean => sorted(one) === sorted(other);
   return [
     ...(same(before.when, after.when) &&

@@ -11,6 +11,7 @@ import type { FileRequest } from "../http/handler";
 import { linkPage } from "../http/linkPage";
 import { readForm } from "../http/readForm";
 import { Refused } from "../refused";
+import { listDateFiles, type DateFileRow } from "./fileQueries";
 import { t } from "../texts/t";
 
 const ANSWERS = ["yes", "maybe", "no"] as const satisfies readonly Answer[];
@@ -30,7 +31,8 @@ export async function showAnswerPage(
   const over = whyOver(invited, new Date());
   if (over !== undefined)
     return http.html(linkPage(invited.date.title, html`<p>${say(over.detail)}</p>`), 404);
-  return http.html(page(invited, answerOf(http.req.query("answer"))));
+  const files = await listDateFiles(db, invited.date.id);
+  return http.html(page(invited, files, answerOf(http.req.query("answer"))));
 }
 
 /** Takes a guest's answer from their page, and when they want to be reminded. */
@@ -94,7 +96,11 @@ function gone() {
   return linkPage(t("dates.noSuchInvitation"), html`<p>${t("dates.askWhoInvitedYou")}</p>`);
 }
 
-function page({ date, guest, list }: Invited, chosen: Answer | undefined) {
+function page(
+  { date, guest, list }: Invited,
+  files: readonly DateFileRow[],
+  chosen: Answer | undefined,
+) {
   const selected = chosen ?? guest.answer ?? "";
   return linkPage(
     date.title,
@@ -103,6 +109,9 @@ function page({ date, guest, list }: Invited, chosen: Answer | undefined) {
         ${date.link === "" ? "" : html`<br /><a href="${date.link}" rel="noreferrer">${date.link}</a>`}
       </p>
       ${date.text === "" ? "" : html`<pre>${date.text}</pre>`}
+      ${files.map(
+        ({ id, name }) => html`<p><a href="/date/${guest.token}/files/${id}">${name}</a></p> `,
+      )}
       ${guest.isWaiting ? html`<p>${t("dates.youWait", { title: date.title })}</p>` : ""}
       <p>${t("dates.invitedBecause", { address: guest.address, list })}</p>
       <form method="post">

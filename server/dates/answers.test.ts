@@ -9,7 +9,7 @@ import {
   student,
   type DatesHouse,
 } from "../testing/datesHouse";
-import { until } from "../testing/testHouse";
+import { RAVI, until } from "../testing/testHouse";
 import { keepGuestsInStep } from "./keepGuestsInStep";
 import { remindGuests } from "./remindGuests";
 
@@ -318,5 +318,31 @@ describe("another time", () => {
       sequence,
     });
     expect((await proposal())?.proposes).toBeNull();
+  });
+
+  test("is declined: the guest hears that the date stays, and their program, too", async () => {
+    const { id, mails } = await invite({ title: "Visit" });
+    const elm = mails.get(address("Elm"));
+    await reply(partOf(elm, "organizer").replace(/^mailto:/i, ""), address("Elm"), [
+      "METHOD:COUNTER",
+      `UID:${partOf(elm, "uid")}`,
+      `DTSTART:${DAY.replaceAll("-", "")}T190000Z`,
+      `DTEND:${DAY.replaceAll("-", "")}T200000Z`,
+      `ATTENDEE:mailto:${address("Elm")}`,
+    ]);
+    const proposal = async () =>
+      (await dates.pageOf(id)).guests.find((guest) => guest.address === address("Elm"))?.proposes;
+    await until("a proposal", proposal, (proposes) => proposes != null);
+    const decline = async (guest: string, client = dates.juno): Promise<number> =>
+      (await client.ask("POST", `/api/dates/${id}/decline-proposal`, { address: guest })).status;
+    expect(await decline("nobody@oakmail.example")).toBe(404);
+    expect(await decline(address("Yew"))).toBe(409);
+    expect(await decline(address("Elm"), await dates.house.signIn(RAVI))).toBe(404);
+    expect(await decline(address("Elm"))).toBe(200);
+    expect(await proposal()).toBeNull();
+    const told = (await dates.got("Not moved: Visit", 1)).get(address("Elm"));
+    expect([told?.method, partOf(told, "uid")]).toEqual(["DECLINECOUNTER", partOf(elm, "uid")]);
+    expect(told?.mail.text).toContain("The date stays where it is.");
+    expect(await decline(address("Elm"))).toBe(409);
   });
 });

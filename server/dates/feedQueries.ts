@@ -1,22 +1,30 @@
-import { and, asc, eq, gt, isNull, sql, type SQL } from "drizzle-orm";
+import { and, asc, eq, gt, inArray, isNotNull, isNull, or, sql, type SQL } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
-import { calendarDate, calendarDateList, calendarFeed, calendarGuest } from "../db/schema/dates";
-import { list } from "../db/schema/lists";
+import { calendarFeed } from "../db/schema/calendars";
+import { calendarDate, calendarDateList, calendarGuest } from "../db/schema/dates";
+import { cohort, list } from "../db/schema/lists";
 import { visible } from "./dateQueries";
 
 /** How long a date stays in calendars after it is over. */
 const SHOWN = sql`now() - interval '1 year'`;
 const MOST = 5000;
 
-/** What a feed is of: exactly one of the house, a list, an account or an address. */
+/** What a feed is of: the house, a list, an account, an address, or one child of whoever has the address. */
 export type FeedOf =
   | { kind: "house" }
   | { kind: "list"; listId: string }
   | { kind: "account"; accountId: string }
-  | { kind: "address"; address: string };
+  | { kind: "address"; address: string }
+  | { kind: "child"; address: string; person: string };
+
+/** By what it is known now which dates a feed has: the account that sees them, or the classes that a child is in. */
+export interface FeedSight {
+  caller?: Caller | undefined;
+  cohorts?: readonly string[] | undefined;
+}
 
 function isOf(of: FeedOf): SQL | undefined {
   const same =
@@ -26,7 +34,9 @@ function isOf(of: FeedOf): SQL | undefined {
         ? eq(calendarFeed.accountId, of.accountId)
         : of.kind === "address"
           ? eq(calendarFeed.address, of.address)
-          : undefined;
+          : of.kind === "child"
+            ? and(eq(calendarFeed.address, of.address), eq(calendarFeed.person, of.person))
+            : undefined;
   return and(eq(calendarFeed.kind, of.kind), same);
 }
 
@@ -72,48 +82,75 @@ export async function findFeed(db: Queries, secret: string) {
 }
 
 /** The dates of a feed. */
-function datesOf(of: FeedOf, caller: Caller | undefined): SQL | undefined {
-  const ofList = (listId: string): SQL =>
-    sql`exists (select 1 from ${calendarDateList} where ${calendarDateList.dateId} = ${calendarDate.id} and ${calendarDateList.listId} = ${listId})`;
-  const ofGuest = (address: string): SQL =>
-    sql`exists (select 1 from ${calendarGuest} where ${calendarGuest.dateId} = ${calendarDate.id} and ${calendarGuest.address} = ${address} and ${calendarGuest.told} = 'invited')`;
-  const which =
-    of.kind === "list"
-      ? ofList(of.listId)
-      : of.kind === "address"
-        ? ofGuest(of.address)
-        : of.kind === "house"
-          ? // What somebody made for people alone is between them.
-            sql`exists (select 1 from ${calendarDateList} where ${calendarDateList.dateId} = ${calendarDate.id})`
-          : caller === undefined
+function datesOf(of: FeedOf, { caller, cohorts }: FeedSight): SQL | undefined {
+  return and(gt(calendarDate.lastAt, SHOWN), whichOf(of, caller, cohorts));
+}
+
+function whichOf(
+  of: FeedOf,
+  caller: Caller | undefined,
+  cohorts: readonly string[] | undefined,
+): SQL | undefined {
+  switch (of.kind) {
+    case "list":
+      return forListsWhere(eq(calendarDateList.listId, of.listId));
+    case "address":
+      return hasGuest(of.address);
+    case "child":
+      // What no class is invited to is for all of the family's children.
+      return and(
+        hasGuest(of.address),
+        or(
+          cohorts === undefined || cohorts.length === 0
             ? sql`false`
-            : visible(caller);
-  return and(gt(calendarDate.lastAt, SHOWN), which);
+            : forListsWhere(inArray(cohort.key, [...cohorts])),
+          sql`not ${forListsWhere(isNotNull(list.cohortId))}`,
+        ),
+      );
+    case "house":
+      // What somebody made for people alone is between them.
+      return forListsWhere(sql`true`);
+    case "account":
+      return caller === undefined ? sql`false` : visible(caller);
+  }
+}
+
+function forListsWhere(condition: SQL): SQL {
+  return sql`exists (select 1 from ${calendarDateList} join ${list} on ${list.id} = ${calendarDateList.listId} left join ${cohort} on ${cohort.id} = ${list.cohortId} where ${calendarDateList.dateId} = ${calendarDate.id} and ${condition})`;
+}
+
+function hasGuest(address: string): SQL {
+  return sql`exists (select 1 from ${calendarGuest} where ${calendarGuest.dateId} = ${calendarDate.id} and ${calendarGuest.address} = ${address} and ${calendarGuest.told} = 'invited')`;
 }
 
 /** Returns the version of a feed: another one as soon as any of its dates changes, comes or goes. */
-export async function findFeedVersion(
-  db: Queries,
-  of: FeedOf,
-  caller: Caller | undefined,
-): Promise<string> {
+export async function findFeedVersion(db: Queries, of: FeedOf, sight: FeedSight): Promise<string> {
   const [found] = await db
     .select({
       version: sql<string>`count(*) || '-' || coalesce(sum(hashtext(${calendarDate.id}::text)), 0) || '-' || coalesce(extract(epoch from max(${calendarDate.changedAt})), 0)`,
     })
     .from(calendarDate)
-    .where(datesOf(of, caller));
+    .where(datesOf(of, sight));
   return found?.version ?? "";
 }
 
 /** Lists the dates of a feed. */
-export function listFeedDates(db: Queries, of: FeedOf, caller: Caller | undefined) {
+export function listFeedDates(db: Queries, of: FeedOf, sight: FeedSight) {
   return db
     .select()
     .from(calendarDate)
-    .where(datesOf(of, caller))
+    .where(datesOf(of, sight))
     .orderBy(asc(calendarDate.firstAt), asc(calendarDate.id))
     .limit(MOST);
+}
+
+/** Lists the secrets of the feeds of a member's children, by child. */
+export async function listChildSecrets(db: Queries, address: string): Promise<Map<string, string>> {
+  const rows = await db
+    .select({ person: calendarFeed.person, secret: calendarFeed.secret })
+    .from(calendarFeed)
+    .where(and(eq(calendarFeed.kind, "child"), eq(calendarFeed.address, address)));
+  return new Map(rows.map(({ person, secret }) => [person ?? "", secret]));
 }
 
 /** Lists the coming dates to which an address is invited, with its answers. */

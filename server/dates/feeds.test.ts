@@ -126,7 +126,7 @@ describe("a member", () => {
       ).body;
     expect((await mine()).dates.map(({ title }) => title)).toEqual(["Rehearsal"]);
     expect((await mine()).url).toBe("");
-    const { body } = await oak.ask<{ url: string }>("POST", "/api/member/feed");
+    const { body } = await oak.ask<{ url: string }>("POST", "/api/member/feed", {});
     expect((await read(body.url)).titles).toEqual(["Rehearsal"]);
     const [first] = (await mine()).dates;
     await fetch(`${dates.house.url}${first?.path ?? ""}`, {
@@ -146,5 +146,64 @@ describe("a member", () => {
     );
     await oak.ask("DELETE", "/api/member/feed");
     expect((await read(body.url)).status).toBe(404);
+  });
+});
+
+describe("a child's calendar", () => {
+  test("has what their classes are invited to, as long as they are a child of whoever made it", async () => {
+    const siblings = (wren: string) => [
+      ...ROSTER,
+      student(4, "Ash", "Wren", "Mill Loft", wren),
+      student(5, "Ash", "Finn", "Big Barn", "Juggling One"),
+    ];
+    await dates.house.readLines(dates.juno, [HEAD, ...siblings("Trapeze Two")], {
+      id: dates.source,
+    });
+    await dates.house.step(dates.juno);
+    await dates.got("Invitation: Barn dance", 1);
+    const ash = dates.house.client();
+    await ash.ask("POST", "/api/member/link", { address: "ash@oakmail.example" });
+    const letter = await dates.house.mailTo("ash@oakmail.example", "Open your page");
+    const [, token = ""] = /\/member\/([\w-]+)/.exec(letter) ?? [];
+    await ash.ask("POST", "/api/member/enter", { token });
+    interface Mine {
+      url: string;
+      children: { id: string; name: string; url: string }[];
+    }
+    const mine = async () => (await ash.ask<Mine>("GET", "/api/member/dates")).body;
+    const { children } = await mine();
+    expect(children.map(({ name, url }) => [name, url]).sort()).toEqual([
+      ["Finn Ash", ""],
+      ["Wren Ash", ""],
+    ]);
+    const make = async (child: string) =>
+      ash.ask<{ url: string }>("POST", "/api/member/feed", { child });
+    const [finn, wren] = ["Finn Ash", "Wren Ash"].map(
+      (name) => children.find((child) => child.name === name)?.id ?? "",
+    );
+    const ofFinn = (await make(finn ?? "")).body.url;
+    const ofWren = (await make(wren ?? "")).body.url;
+    expect((await read(ofFinn)).titles).toEqual(["Barn dance"]);
+    expect((await read(ofWren)).titles).toContain("Rehearsal");
+    expect((await read(ofWren)).titles).not.toContain("Barn dance");
+    expect((await mine()).url).toBe("");
+
+    const stranger = dates.house.client();
+    expect((await stranger.ask("POST", "/api/member/feed", { child: wren })).status).toBe(401);
+    expect((await make("nobody")).status).toBe(404);
+
+    // Who changes class takes the calendar along.
+    await dates.house.readLines(dates.juno, [HEAD, ...siblings("Juggling One")], {
+      id: dates.source,
+    });
+    await dates.house.step(dates.juno);
+    await until(
+      "the other class",
+      () => read(ofWren),
+      ({ titles }) => titles.includes("Barn dance"),
+    );
+    await ash.ask("DELETE", `/api/member/feed?child=${encodeURIComponent(wren ?? "")}`);
+    expect((await read(ofWren)).status).toBe(404);
+    expect((await read(ofFinn)).status).toBe(200);
   });
 });

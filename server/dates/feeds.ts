@@ -16,7 +16,15 @@ import type { Answer, Request } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
-import { findFeedSecret, listInvitations, removeFeed, storeFeed, type FeedOf } from "./feedQueries";
+import { childrenAt } from "../membership/childrenAt";
+import {
+  listChildSecrets,
+  findFeedSecret,
+  listInvitations,
+  removeFeed,
+  storeFeed,
+  type FeedOf,
+} from "./feedQueries";
 import { coming, shown } from "./showDates";
 
 /** Returns the address of a calendar for programs, where there is one. */
@@ -87,9 +95,15 @@ export async function showMemberDates(
   { member }: Request<typeof getMemberDates>,
 ): Promise<Answer<typeof getMemberDates>> {
   const now = new Date();
+  const ofChildren = await listChildSecrets(db, member);
   const rows = await listInvitations(db, member, now);
   return {
     url: addressOf(settings.url, await findFeedSecret(db, { kind: "address", address: member })),
+    children: (await childrenAt(db, member)).map(({ id, name }) => ({
+      id,
+      name,
+      url: addressOf(settings.url, ofChildren.get(id)),
+    })),
     dates: rows.map(({ date, guest }) => ({
       title: date.title,
       place: date.place,
@@ -104,20 +118,28 @@ export async function showMemberDates(
 /** Makes the address of a member's calendar; one that it had leads nowhere any more. */
 export async function makeMemberFeed(
   { db, settings }: Context,
-  { member }: Request<typeof postMemberFeed>,
+  { member, body }: Request<typeof postMemberFeed>,
 ): Promise<Answer<typeof postMemberFeed>> {
+  const of = orRefuse(await memberFeed(db, member, body.child));
   const secret = makeToken();
-  await db.transaction((tx) => storeFeed(tx, { kind: "address", address: member }, secret));
+  await db.transaction((tx) => storeFeed(tx, of, secret));
   return { url: addressOf(settings.url, secret) };
 }
 
 /** Makes the address of a member's calendar lead nowhere. */
 export async function endMemberFeed(
   { db }: Context,
-  { member }: Request<typeof deleteMemberFeed>,
+  { member, query }: Request<typeof deleteMemberFeed>,
 ): Promise<Answer<typeof deleteMemberFeed>> {
-  await removeFeed(db, { kind: "address", address: member });
+  await removeFeed(db, orRefuse(await memberFeed(db, member, query.child)));
   return { done: true as const };
+}
+
+/** What a member's calendar is of: all that they are invited to, or what one of their children is. */
+async function memberFeed(db: Queries, address: string, child: string): Promise<FeedOf | Refused> {
+  if (child === "") return { kind: "address", address };
+  const isTheirs = (await childrenAt(db, address)).some(({ id }) => id === child);
+  return isTheirs ? { kind: "child", address, person: child } : noSuch("child");
 }
 
 function addressOf(url: string, secret: string | undefined): string {

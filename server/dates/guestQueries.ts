@@ -41,8 +41,12 @@ export async function listRemindingDates(db: Queries, now: Date): Promise<string
   return rows.map(({ id }) => id);
 }
 
-/** Returns a date with the list that invites, unless another worker is at it; the others wait until the transaction ends. */
-export async function claimDate(tx: Queries, id: string) {
+/**
+ * Returns a date with the list that invites; others who want it wait until the transaction ends.
+ *
+ * @param busy what happens where another worker is at it: it is passed over, or waited for
+ */
+export async function claimDate(tx: Queries, id: string, busy: "skip" | "wait" = "skip") {
   const [found] = await tx
     .select({
       date: calendarDate,
@@ -53,7 +57,28 @@ export async function claimDate(tx: Queries, id: string) {
     .leftJoin(list, eq(list.id, calendarDate.organiserId))
     .leftJoin(account, eq(account.id, calendarDate.accountId))
     .where(eq(calendarDate.id, id))
-    .for("update", { of: calendarDate, skipLocked: true });
+    .for("update", busy === "skip" ? { of: calendarDate, skipLocked: true } : { of: calendarDate });
+  return found;
+}
+
+/** Forgets another time that a guest proposes, and returns the guest; undefined where they propose none. */
+export async function takeProposal(
+  tx: Queries,
+  date: string,
+  address: string,
+): Promise<GuestRow | undefined> {
+  const [found] = await tx
+    .update(calendarGuest)
+    .set({ proposes: null })
+    .where(
+      and(
+        eq(calendarGuest.dateId, date),
+        eq(calendarGuest.address, address),
+        eq(calendarGuest.told, "invited"),
+        sql`jsonb_typeof(${calendarGuest.proposes}) = 'object'`,
+      ),
+    )
+    .returning();
   return found;
 }
 

@@ -1,13 +1,15 @@
+import { makePlainToken } from "../callers/tokens";
 import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { Answer, CalendarDate } from "@amigo/core/calendar/calendarDate";
 import { occurrences } from "@amigo/core/calendar/repeat";
 import { instantOf, type When } from "@amigo/core/calendar/when";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
-import { writeInvitation } from "@amigo/core/calendar/writeInvitation";
+import { writeInvitation, type Invitation } from "@amigo/core/calendar/writeInvitation";
 import type { Note } from "../posting/queries";
-import { composeMail } from "../posting/composeMail";
+import { composeAlike } from "../posting/composeAlike";
 import { NEWS, type News } from "../calendar/whatIsNew";
+import type { DateFileRow } from "./fileQueries";
 import { t, type TextId } from "../texts/t";
 import type { DateRow } from "../calendar/dateQueries";
 
@@ -23,6 +25,8 @@ export interface MailOfDate {
   makerAddress: string | null;
   house: { name: string; listDomain: string };
   url: string;
+  /** The files that go with it. */
+  files: readonly DateFileRow[];
   now: Date;
 }
 
@@ -42,10 +46,17 @@ export interface MailedGuest {
 
 /**
  * Why a guest gets a mail: they are invited, hear of a change, aren't invited any more, wait for a place, have got one, are asked for
- * their answer again, or are reminded.
+ * their answer again, are reminded, or hear that the date doesn't move to the time that they proposed.
  */
 export type Why =
-  "invited" | "changed" | "withdrawn" | "waiting" | "moved up" | "asked again" | "reminded";
+  | "invited"
+  | "changed"
+  | "withdrawn"
+  | "waiting"
+  | "moved up"
+  | "asked again"
+  | "reminded"
+  | "declined";
 
 /** Returns a date as core knows it. */
 export function calendarDateOf({
@@ -63,42 +74,78 @@ export function calendarDateOf({
 }
 
 /**
- * Writes the mail about a date to one guest: readable as it is, and with the date for their calendar program (RFC 6047). What
+ * Writes the mails about a date to its guests, one each: readable as it is, and with the date for their calendar program (RFC 6047). What
  * the program answers goes to an address that holds the guest's secret.
  */
-export async function mailGuest(about: MailOfDate, guest: MailedGuest): Promise<Note> {
-  const { date, house, now } = about;
+export async function mailGuests(
+  about: MailOfDate,
+  guests: readonly MailedGuest[],
+): Promise<Note[]> {
+  const alike = new Map<string, MailedGuest[]>();
+  for (const guest of guests) {
+    const key = JSON.stringify([guest.why, guest.answer, guest.isWaiting, guest.time?.from]);
+    const same = alike.get(key);
+    if (same === undefined) alike.set(key, [guest]);
+    else same.push(guest);
+  }
+  const notes: Note[] = [];
+  for (const same of alike.values()) notes.push(...(await mailAlike(about, same)));
+  return notes;
+}
+
+/** Writes the mails to guests who are told the same. */
+async function mailAlike(about: MailOfDate, guests: readonly MailedGuest[]): Promise<Note[]> {
+  const [first] = guests;
+  if (first === undefined) return [];
+  const { house, date } = about;
   const sender = senderOf(about);
-  const content = calendarDateOf(date);
-  const method = guest.why === "withdrawn" ? "CANCEL" : "REQUEST";
-  const organiser = {
-    name: sender.name,
-    address: `${sender.mailbox}+date.${guest.token}@${house.listDomain}`,
-  };
-  const calendar = writeInvitation({
-    method,
-    // A date that is called off is a new state of it. One guest who is taken off may be invited again later: what is newer
-    // is then told by its time alone, or their calendar would take the new invitation for an old one (RFC 5546, section 2.1.5).
-    date: date.cancelledAt === null ? content : { ...content, sequence: content.sequence + 1 },
-    organiser,
-    guest: { name: "", address: guest.address },
-    // Somebody who waits doesn't come yet, and their calendar doesn't say so.
-    answer: guest.isWaiting ? "maybe" : (guest.answer ?? undefined),
-    now,
-  });
-  const { raw, messageId } = await composeMail({
+  const mark = makePlainToken();
+  // Only the links differ.
+  const text = textOf(about, { ...first, token: mark });
+  const shared = {
     from: { name: sender.name, address: `${sender.mailbox}@${house.listDomain}` },
-    to: [{ name: "", address: guest.address }],
-    subject: subjectOf(date, guest),
-    text: textOf(about, guest),
+    subject: subjectOf(date, first),
     domain: house.listDomain,
     automatic: { inReplyTo: undefined },
     // A person's answer goes to people; only a calendar program's goes to the organiser's address.
     ...(sender.replyTo === null ? {} : { replyTo: sender.replyTo }),
-    // A reminder changes nothing in a calendar.
-    ...(guest.why === "reminded" ? {} : { calendar: { method, content: calendar } }),
+  };
+  return composeAlike(
+    shared,
+    methodOf(first),
+    guests.map((guest) => ({
+      address: guest.address,
+      text: text.replaceAll(mark, guest.token),
+      // A reminder changes nothing in a calendar.
+      calendar: guest.why === "reminded" ? undefined : calendarFor(about, guest),
+    })),
+  );
+}
+
+function methodOf({ why }: MailedGuest): Invitation["method"] {
+  return why === "withdrawn" ? "CANCEL" : why === "declined" ? "DECLINECOUNTER" : "REQUEST";
+}
+
+/** The date for one guest's calendar program. */
+function calendarFor(about: MailOfDate, guest: MailedGuest): string {
+  const { date, house, now, files, url } = about;
+  const sender = senderOf(about);
+  const content = calendarDateOf(date);
+  return writeInvitation({
+    method: methodOf(guest),
+    // A date that is called off is a new state of it. One guest who is taken off may be invited again later: what is newer
+    // is then told by its time alone, or their calendar would take the new invitation for an old one (RFC 5546, section 2.1.5).
+    date: date.cancelledAt === null ? content : { ...content, sequence: content.sequence + 1 },
+    organiser: {
+      name: sender.name,
+      address: `${sender.mailbox}+date.${guest.token}@${house.listDomain}`,
+    },
+    guest: { name: "", address: guest.address },
+    // Somebody who waits doesn't come yet, and their calendar doesn't say so.
+    answer: guest.isWaiting ? "maybe" : (guest.answer ?? undefined),
+    files: files.map(({ id, name }) => ({ name, link: fileLink(url, guest.token, id) })),
+    now,
   });
-  return { raw, messageId, address: guest.address };
 }
 
 /** From whom an invitation comes: from its list, or from whoever chose the people whom it is for. */
@@ -130,6 +177,8 @@ function subjectOf(date: DateRow, { why, time }: MailedGuest): string {
       return t("dates.subjectAskedAgain", { title, when });
     case "reminded":
       return t("dates.subjectReminded", { title, when });
+    case "declined":
+      return t("dates.subjectDeclined", { title, when });
     case "invited":
       return t("dates.subjectInvited", { title, when });
   }
@@ -155,6 +204,8 @@ function opening(about: MailOfDate, { why }: MailedGuest): string {
       return t("dates.youHaventAnswered", { title });
     case "reminded":
       return t("dates.remindedOf", { title });
+    case "declined":
+      return t("dates.itStaysWhereItIs", { title });
     case "invited":
       return t("dates.youAreInvited", { list, house: house.name, title });
   }
@@ -165,7 +216,13 @@ function textOf(about: MailOfDate, guest: MailedGuest): string {
   const paragraphs =
     guest.why === "withdrawn"
       ? [opening(about, guest)]
-      : [opening(about, guest), whereAndWhen(about, guest), date.text, question(about, guest)];
+      : [
+          opening(about, guest),
+          whereAndWhen(about, guest),
+          date.text,
+          filesFor(about, guest),
+          question(about, guest),
+        ];
   return paragraphs.filter((paragraph) => paragraph !== "").join("\r\n\r\n");
 }
 
@@ -184,6 +241,15 @@ function whereAndWhen({ date, now }: MailOfDate, { time }: MailedGuest): string 
     ...(date.place === "" ? [] : [t("dates.at", { place: date.place })]),
     ...(date.link === "" ? [] : [t("dates.online", { link: date.link })]),
   ].join("\r\n");
+}
+
+/** The files that go with the date, with the guest's link to each. */
+function filesFor({ files, url }: MailOfDate, { token }: MailedGuest): string {
+  return files.map(({ id, name }) => `${name}\r\n  ${fileLink(url, token, id)}`).join("\r\n");
+}
+
+function fileLink(url: string, token: string, file: string): string {
+  return `${url}/date/${token}/files/${file}`;
 }
 
 /** The question whether they come, with a link for each answer; what they said, where they have answered. */
@@ -214,10 +280,12 @@ export const NEWS_WORDS = {
   place: "dates.newsPlace",
   link: "dates.newsLink",
   text: "dates.newsText",
+  files: "dates.newsFiles",
 } as const satisfies Record<News, TextId>;
 
 function newsOf({ news }: DateRow): string {
-  return NEWS.filter((name) => news.includes(name))
+  return ([...NEWS, "files"] as const)
+    .filter((name) => news.includes(name))
     .map((name) => t(NEWS_WORDS[name]))
     .join(", ");
 }

@@ -18,7 +18,8 @@ import {
   storeInvited,
   storeWithdrawn,
 } from "./guestQueries";
-import { mailGuest, type MailedGuest, type Why } from "./invitationMail";
+import { listDateFiles } from "./fileQueries";
+import { mailGuests, type MailedGuest, type Why } from "./invitationMail";
 import { personalGuests } from "./personalGuests";
 import { whoIsToBeTold } from "./whoIsToBeTold";
 
@@ -50,8 +51,9 @@ export async function keepGuestsInStep(
         if (date.cancelledAt === null) await shareSeats(tx, date);
         const due = (await whoIsToBeTold(tx, date, stopped)).slice(0, AT_ONCE);
         if (due.length === 0) return 0;
-        const about = { date, list, makerAddress, house, url: settings.url, now };
-        const mails = await Promise.all(due.map((guest) => mailGuest(about, guest)));
+        const files = await listDateFiles(tx, id);
+        const about = { date, list, makerAddress, house, url: settings.url, now, files };
+        const mails = await mailGuests(about, due);
         await queueNotes(tx, mails, "post");
         await storeTold(tx, date, due);
         // Once all of them are told: it looks at everybody on the lists.

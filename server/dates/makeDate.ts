@@ -21,8 +21,9 @@ import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
 import { listIdsOf, listOthers, lockDate, markCancelled, storeDate } from "../calendar/dateQueries";
 import { findDate } from "./dateQueries";
+import { keepDateFiles } from "./fileQueries";
 import { forgetProposals } from "./guestQueries";
-import { whatIsNew } from "../calendar/whatIsNew";
+import { whatIsNew, type News } from "../calendar/whatIsNew";
 import { mayChange } from "./mayChange";
 import { noteDate } from "../calendar/noteDate";
 import { spanOf, timesOf, type Times } from "../calendar/timesOf";
@@ -87,6 +88,7 @@ export async function storeNewDate(
       lists.map((list) => list.id),
       content,
     );
+    await keepDateFiles(tx, id, caller.id, content.files ?? []);
     await noteDate(
       tx,
       caller,
@@ -139,11 +141,13 @@ export async function storeChangedDate(
     if (mayNot !== undefined) return mayNot;
     if (before.sequence !== content.sequence || before.cancelledAt !== null)
       return refused(409, "date/changed", t("dates.somebodyHasChangedIt"));
-    const news = whatIsNew(before, {
+    const news: News[] = whatIsNew(before, {
       ...contentOf(content),
       ...times,
       changes: changes ?? before.changes,
     });
+    const { files } = content;
+    if (files !== undefined && (await keepDateFiles(tx, id, caller.id, files))) news.push("files");
     // What was planned for single days belongs to the times that it had.
     const kept = changes ?? (news.includes("when") ? [] : before.changes);
     await storeDate(

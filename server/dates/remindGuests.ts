@@ -13,7 +13,8 @@ import {
   storeReminded,
   type GuestRow,
 } from "./guestQueries";
-import { calendarDateOf, mailGuest } from "./invitationMail";
+import { listDateFiles } from "./fileQueries";
+import { calendarDateOf, mailGuests } from "./invitationMail";
 
 /**
  * Reminds guests of dates that are near: by the reminders that a date has, or by those that a guest has chosen instead. Who has
@@ -44,12 +45,12 @@ export async function remindGuests(
           remindersDue(times, days ?? date.reminders, house.timeZone, now),
         )
       ).filter(({ guest }) => !stopped.has(guest.address));
-      const about = { date, list, makerAddress, house, url: settings.url, now };
+      const files = await listDateFiles(tx, id);
+      const about = { date, list, makerAddress, house, url: settings.url, now, files };
       const whenOf = new Map(times.map(({ day, when }) => [day, when]));
-      const mails = await Promise.all(
-        due.map(({ guest, day }) =>
-          mailGuest(about, { ...guest, why: "reminded", time: whenOf.get(day) }),
-        ),
+      const mails = await mailGuests(
+        about,
+        due.map(({ guest, day }) => ({ ...guest, why: "reminded", time: whenOf.get(day) })),
       );
       await queueNotes(tx, mails, "post");
       await storeReminded(

@@ -5,8 +5,15 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import type { FileRequest } from "../http/handler";
+import { childrenAt } from "../membership/childrenAt";
 import { t } from "../texts/t";
-import { findFeed, findFeedVersion, listFeedDates, type FeedOf } from "./feedQueries";
+import {
+  findFeed,
+  findFeedVersion,
+  listFeedDates,
+  type FeedOf,
+  type FeedSight,
+} from "./feedQueries";
 import { calendarDateOf } from "./invitationMail";
 
 /** How many prepared calendars a process keeps. */
@@ -29,8 +36,9 @@ export async function sendFeed(
   const { feed, list, account } = found;
   const caller: Caller | undefined = account === null ? undefined : { ...account, by: "session" };
   const of = feedOf(feed);
+  const sight = { caller, cohorts: await cohortsOf(db, of) };
   const tag = `"${createHash("sha256")
-    .update(`${await findFeedVersion(db, of, caller)} ${list ?? ""}`)
+    .update(`${await findFeedVersion(db, of, sight)} ${list ?? ""}`)
     .digest("hex")
     .slice(0, 32)}"`;
   const headers = { ETag: tag, "Cache-Control": "private, no-cache" };
@@ -38,7 +46,7 @@ export async function sendFeed(
     return new Response(null, { status: 304, headers });
   let kept = prepared.get(secret);
   if (kept?.tag !== tag) {
-    kept = { tag, text: await write(db, of, caller, list) };
+    kept = { tag, text: await write(db, of, sight, list) };
     prepared.delete(secret);
     prepared.set(secret, kept);
     const [oldest] = prepared.keys();
@@ -58,11 +66,13 @@ function feedOf({
   listId,
   accountId,
   address,
+  person,
 }: {
   kind: FeedOf["kind"];
   listId: string | null;
   accountId: string | null;
   address: string | null;
+  person: string | null;
 }): FeedOf {
   switch (kind) {
     case "list":
@@ -71,19 +81,28 @@ function feedOf({
       return { kind, accountId: accountId ?? "" };
     case "address":
       return { kind, address: address ?? "" };
+    case "child":
+      return { kind, address: address ?? "", person: person ?? "" };
     case "house":
       return { kind };
   }
 }
 
+/** The classes of the child whose calendar it is, as long as it is a child of whoever has the address. */
+async function cohortsOf(db: Queries, of: FeedOf): Promise<string[] | undefined> {
+  if (of.kind !== "child") return undefined;
+  const child = (await childrenAt(db, of.address)).find(({ id }) => id === of.person);
+  return child?.cohorts.map(({ key }) => key);
+}
+
 async function write(
   db: Queries,
   of: FeedOf,
-  caller: Caller | undefined,
+  sight: FeedSight,
   list: string | null,
 ): Promise<string> {
   const house = await loadHouse(db);
-  const rows = await listFeedDates(db, of, caller);
+  const rows = await listFeedDates(db, of, sight);
   return writeCalendar(
     rows.map((row) => ({
       date: calendarDateOf(row),

@@ -25,6 +25,7 @@ import {
   listGuests,
   listListsOfDates,
 } from "./dateQueries";
+import { listDateFiles } from "./fileQueries";
 import { guestsSeen, silentGuests } from "./guestsSeen";
 import { mayChange } from "./mayChange";
 import { listTermsBetween } from "./termQueries";
@@ -99,6 +100,7 @@ export async function showDate(
     link: row.link,
     answerUntil: row.answerUntil,
     reminders: row.reminders,
+    files: await listDateFiles(db, row.id),
     ...(await othersOf(db, caller, row)),
     madeBy: row.madeBy,
     reason: row.reason,

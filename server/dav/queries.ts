@@ -1,7 +1,8 @@
 import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { calendarDate, calendarDateList, davSync } from "../db/schema/dates";
+import { davSync } from "../db/schema/calendars";
+import { calendarDate, calendarDateList } from "../db/schema/dates";
 import { season } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { listsOf } from "../membership/queries";

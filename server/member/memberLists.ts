@@ -4,6 +4,7 @@ import { isInside } from "@amigo/core/address/isInside";
 import { HOW_OFTEN, type MemberLists } from "@amigo/contract/member";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
+import { childrenAt } from "../membership/childrenAt";
 import { whoBelongs } from "../membership/whoBelongs";
 import { t } from "../texts/t";
 import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
@@ -32,25 +33,14 @@ export async function personAt(db: Queries, address: string): Promise<PersonAt |
   const people = [...index.people.values()].filter((person) => person.addresses.has(address));
   const found = people.find(({ role }) => role === "guardian") ?? people[0];
   if (found === undefined) return undefined;
-  const ids = new Set(
-    people.flatMap((person) =>
-      person.role === "guardian"
-        ? [...person.ties.keys()]
-        : person.role === "student"
-          ? [person.id]
-          : [],
-    ),
-  );
-  const students = [...ids]
-    .map((id) => index.people.get(id))
-    .filter((student) => student !== undefined);
+  const children = await childrenAt(db, address);
   return {
     id: found.id,
     name: nameOf(found),
     addresses: [...found.addresses],
-    children: students.map((student) => ({
-      name: nameOf(student),
-      classes: [...student.cohorts].map((key) => index.cohorts.get(key)?.name ?? key),
+    children: children.map(({ name, cohorts }) => ({
+      name,
+      classes: cohorts.map((cohort) => cohort.name),
     })),
   };
 }

@@ -65,6 +65,7 @@ export async function blankFacts(db: Queries, person: string): Promise<void> {
 /** Removes a person's name from private lists. */
 export async function blankPrivateName(db: Queries, person: string): Promise<void> {
   await db.execute(sql`delete from calendar_date_person where person = ${person}`);
+  await db.execute(sql`delete from calendar_feed where person = ${person}`);
   await db.execute(sql`update private_list_person set name = ${REMOVED} where person = ${person}`);
 }
 

@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import MailComposer from "nodemailer/lib/mail-composer";
+import type { Invitation } from "@amigo/core/calendar/writeInvitation";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
 
 /** A mail to be written as MIME. */
@@ -20,7 +21,9 @@ export interface MailToCompose {
   /** The mail that it answers: its id, and the ids that stand before it in its thread (RFC 5322, section 3.6.4). */
   answers?: { messageId: string; references: string[] };
   /** A date for the recipient's calendar program, beside the text (RFC 6047, section 2.4). */
-  calendar?: { method: "REQUEST" | "CANCEL" | "REPLY"; content: string };
+  calendar?: { method: Invitation["method"] | "REPLY"; content: string };
+  /** How texts are encoded; else as it suits each. */
+  encoding?: "quoted-printable";
   /** For Amigo's own notes: marked as automatic (RFC 3834, section 5). */
   automatic?: { inReplyTo: string | undefined };
 }
@@ -62,6 +65,7 @@ export async function composeMail(
     ...(wanted.calendar === undefined
       ? {}
       : { icalEvent: { ...wanted.calendar, filename: "invitation.ics" } }),
+    ...(wanted.encoding === undefined ? {} : { encoding: wanted.encoding }),
     messageId,
     date: new Date(),
     newline: "windows",

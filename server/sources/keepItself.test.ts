@@ -11,7 +11,7 @@ import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/te
 import { refused } from "../refused";
 import { claimDue } from "./keepItself";
 import { ENDED_READER } from "../sandbox/openBook";
-import { fetchWeb } from "./fetchSheet";
+import { fetchWeb } from "../sandbox/fetchWeb";
 
 const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1";
 const rows = (count: number, from = 1): string[] =>

@@ -3,7 +3,7 @@ import type { Context } from "../context";
 import { orRefuse, notFound, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { t } from "../texts/t";
-import { watchedFiles } from "./fetchSheet";
+import { watchedFiles } from "./fetchWatched";
 import { fetchFor, keepItself } from "./keepItself";
 import { findSource } from "./queries";
 

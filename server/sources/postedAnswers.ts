@@ -4,7 +4,7 @@ import { postedSheet } from "@amigo/core/sheet/postedAnswers";
 import { makeToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
 import { t } from "../texts/t";
-import type { Fetched } from "./fetchSheet";
+import type { Fetched } from "../sandbox/fetchWeb";
 import { storeToken, listPostedAnswers } from "./postedQueries";
 
 /** A new secret for the address of a source; the one before is good no longer. */

@@ -43,11 +43,16 @@ export interface DatesHouse {
 /**
  * Starts a house with the members of a roster on its lists.
  *
- * @param roster lines of students; the first list with "Trapeze Two" is invited where a test says no other
- * @param day    when the dates are
+ * @param roster   lines of students; the first list with "Trapeze Two" is invited where a test says no other
+ * @param day      when the dates are
+ * @param settings of the house
  */
-export async function startDatesHouse(roster: readonly string[], day: string): Promise<DatesHouse> {
-  const house = await startTestHouse();
+export async function startDatesHouse(
+  roster: readonly string[],
+  day: string,
+  settings: Record<string, string> = {},
+): Promise<DatesHouse> {
+  const house = await startTestHouse({ settings });
   const juno = await house.signIn(JUNO);
   const { source } = await house.readLines(juno, [HEAD, ...roster], { name: "Office" });
   await house.step(juno);

@@ -61,6 +61,20 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
             urgent: true,
           })),
           {
+            count: pulse.dates,
+            bold: t("app.changedDates", { dates: pulse.dates }),
+            rest: t("app.toReview"),
+            to: "/dates/import?from=web",
+            urgent: false,
+          },
+          ...pulse.failingDates.map(({ id, name, since }) => ({
+            count: 1,
+            bold: name,
+            rest: t("app.notImportedSince", { when: moment(since, me.timeZone) }),
+            to: `/dates/import?watch=${id}`,
+            urgent: true,
+          })),
+          {
             count: pulse.questions,
             bold: t("app.questions", { questions: pulse.questions }),
             rest: t("app.waiting"),

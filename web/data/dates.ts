@@ -6,11 +6,19 @@ import {
   postDate,
   postDateAskAgain,
   postDateCancel,
+  postDateDeclineProposal,
+  postDateFile,
   postDatePreview,
   putDate,
   putDateTime,
   putTerms,
 } from "@amigo/contract/dates";
+import {
+  deleteDateWatch,
+  getDateWatches,
+  postDateWatch,
+  postDateWatchRead,
+} from "@amigo/contract/dateWatches";
 import { postDateImport } from "@amigo/contract/dateImport";
 import { api } from "./api";
 import { reads, sends, sendsBody, type BodyOf } from "./request";
@@ -28,6 +36,12 @@ export const {
   useChangeTimeMutation,
   useAskAgainMutation,
   useImportDatesMutation,
+  useAddDateFileMutation,
+  useDeclineProposalMutation,
+  useDateWatchesQuery,
+  useWatchDatesMutation,
+  useReadWatchMutation,
+  useEndWatchMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
     dates: reads(build, getDates, {
@@ -73,6 +87,30 @@ export const {
     }),
     importDates: sends(build, postDateImport, {
       of: (form: FormData) => ({ body: form }),
+      invalidatesTags: ["dates"],
+    }),
+    addDateFile: sends(build, postDateFile, {
+      of: (file: File) => {
+        const form = new FormData();
+        form.set("file", file);
+        return { body: form };
+      },
+    }),
+    declineProposal: sends(build, postDateDeclineProposal, {
+      of: ({ id, address }: { id: string; address: string }) => ({
+        params: { id },
+        body: { address },
+      }),
+      invalidatesTags: ["dates"],
+    }),
+    dateWatches: reads(build, getDateWatches, { providesTags: ["dates"] }),
+    watchDates: sendsBody(build, postDateWatch, { invalidatesTags: ["dates"] }),
+    readWatch: sends(build, postDateWatchRead, {
+      of: ({ id, plan }: { id: string; plan: string }) => ({ params: { id }, body: { plan } }),
+      invalidatesTags: ["dates"],
+    }),
+    endWatch: sends(build, deleteDateWatch, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["dates"],
     }),
   }),

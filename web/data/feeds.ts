@@ -38,7 +38,13 @@ export const {
       invalidatesTags: ["feeds"],
     }),
     memberDates: reads(build, getMemberDates, { providesTags: ["feeds"] }),
-    makeMemberFeed: sends(build, postMemberFeed, { invalidatesTags: ["feeds"] }),
-    endMemberFeed: sends(build, deleteMemberFeed, { invalidatesTags: ["feeds"] }),
+    makeMemberFeed: sends(build, postMemberFeed, {
+      of: (child: string) => ({ body: { child } }),
+      invalidatesTags: ["feeds"],
+    }),
+    endMemberFeed: sends(build, deleteMemberFeed, {
+      of: (child: string) => ({ query: { child } }),
+      invalidatesTags: ["feeds"],
+    }),
   }),
 });

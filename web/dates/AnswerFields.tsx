@@ -1,4 +1,4 @@
-import type { DateWhen } from "@amigo/contract/dates";
+import type { DateFile, DateWhen } from "@amigo/contract/dates";
 import { t } from "../texts/t";
 import { Choice } from "../ui/Choice";
 import { DayField } from "../ui/DayField";
@@ -21,6 +21,7 @@ export interface DateDraft {
   places: string;
   reminders: ReminderChoice;
   whom: Whom[];
+  files: DateFile[];
 }
 
 /** Until when an answer is wanted, how many can come, and when those are reminded. */

@@ -21,6 +21,7 @@ import { today } from "../ui/time";
 import { wantedOf, WhomField, type Whom } from "./WhomField";
 import { reminderChoice, REMINDERS } from "./reminders";
 import { AnswerFields, TextField, type DateDraft } from "./AnswerFields";
+import { DateFiles } from "./DateFiles";
 import { WhenFields } from "./WhenFields";
 import { repeatChoice, repeatOf, REPEATS, type RepeatChoice } from "./dateWords";
 
@@ -48,6 +49,7 @@ export function NewDatePage() {
           answerUntil: "",
           places: "",
           reminders: "none",
+          files: [],
           whom: chosen === undefined ? [] : [{ kind: "list", id: chosen.id, name: chosen.title }],
         }}
       />
@@ -82,6 +84,7 @@ function draftOf({
   lists,
   people,
   privateLists,
+  files,
 }: DateShown): DateDraft {
   return {
     title,
@@ -94,6 +97,7 @@ function draftOf({
     answerUntil,
     places: places === null ? "" : String(places),
     reminders: reminderChoice(reminders),
+    files,
     whom: [
       ...lists.map(({ id, title: name }): Whom => ({ kind: "list", id, name })),
       ...privateLists.map((list): Whom => ({ kind: "private", ...list })),
@@ -121,13 +125,14 @@ function DateForm({
   const refused = isEmpty ? [] : (preview?.refused ?? []);
   const submit = async (event: FormEvent): Promise<void> => {
     event.preventDefault();
-    const { repeat, repeatUntil, places, reminders, whom: _, ...rest } = draft;
+    const { repeat, repeatUntil, places, reminders, files, whom: _, ...rest } = draft;
     const content = {
       ...rest,
       ...wanted,
       repeat: repeatOf(repeat, repeatUntil),
       places: places === "" ? null : Number(places),
       reminders: [...REMINDERS[reminders]],
+      files: files.map(({ id }) => id),
     };
     const done = await (of === undefined ? make(content) : change({ ...of, ...content }));
     if (done.error === undefined) void navigate(`/dates/${done.data.id}`);
@@ -166,6 +171,10 @@ function DateForm({
           />
         </div>
         <TextField value={draft.text} onChange={(text) => set({ text })} />
+        <DateFiles
+          files={draft.files}
+          onChange={(change) => setDraft((before) => ({ ...before, files: change(before.files) }))}
+        />
         <AnswerFields draft={draft} set={set} />
         <div className="flex flex-wrap items-center gap-3">
           <Button

@@ -7,7 +7,9 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
+import { fileSize } from "../ui/fileSize";
 import { dayOf } from "../ui/time";
+import { datePath } from "./DateFiles";
 import { Guests } from "./Guests";
 import { reminderChoice, reminderWords } from "./reminders";
 import { TimesToCome } from "./TimesToCome";
@@ -85,6 +87,21 @@ function About({ date }: { date: DateShown }) {
     [
       t("dates.reminders"),
       date.reminders.length > 0 && reminderWords(reminderChoice(date.reminders)),
+    ],
+    [
+      t("dates.files"),
+      date.files.length > 0 &&
+        date.files.map(({ id, name, size }) => (
+          <p key={id}>
+            <a
+              href={datePath(id)}
+              className="text-petrol underline underline-offset-2 wrap-anywhere"
+            >
+              {name}
+            </a>{" "}
+            <span className="text-[13px] text-ink-3">{fileSize(size)}</span>
+          </p>
+        )),
     ],
     [t("dates.madeBy"), date.madeBy],
   ];

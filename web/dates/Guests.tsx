@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { DateGuest, DatePage as DateShown } from "@amigo/contract/dates";
 import { byFamily, familyAnswer } from "@amigo/core/calendar/familyAnswer";
-import { useAskAgainMutation } from "../data/dates";
+import { useAskAgainMutation, useDeclineProposalMutation } from "../data/dates";
 import { useMe } from "../data/me";
 import { t } from "../texts/t";
 import { Address } from "../ui/Address";
@@ -143,7 +143,7 @@ function ByClass({ date, families }: { date: DateShown; families: readonly Famil
         {ofList.map((family) => (
           <li key={family.key} className="border-t border-hair-soft py-2 first:border-t-0">
             {family.guests.map((guest) => (
-              <GuestLine key={guest.address} guest={guest} />
+              <GuestLine key={guest.address} guest={guest} date={date} />
             ))}
           </li>
         ))}
@@ -152,7 +152,8 @@ function ByClass({ date, families }: { date: DateShown; families: readonly Famil
   ));
 }
 
-function GuestLine({ guest }: { guest: DateGuest }) {
+function GuestLine({ guest, date }: { guest: DateGuest; date: DateShown }) {
+  const [decline, declining] = useDeclineProposalMutation();
   return (
     <div className="grid gap-x-4 sm:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)_5rem]">
       <span className="font-[560] wrap-anywhere">{guest.name}</span>
@@ -164,10 +165,20 @@ function GuestLine({ guest }: { guest: DateGuest }) {
         <span className="text-ink-2 wrap-anywhere sm:col-span-3">“{guest.word}”</span>
       )}
       {guest.proposes !== null && (
-        <span className="text-[13px] sm:col-span-3">
+        <span className="flex flex-wrap items-center gap-2 text-[13px] sm:col-span-3">
           {t("dates.proposes", { when: whenWords(guest.proposes) })}
+          {date.mayChange && (
+            <Button
+              disabled={declining.isLoading}
+              onClick={() => void decline({ id: date.id, address: guest.address })}
+            >
+              {t("dates.declineProposal")}
+              <span className="sr-only"> {guest.name}</span>
+            </Button>
+          )}
         </span>
       )}
+      <FaultLine error={declining.error} />
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { Field } from "../ui/Field";
 import { Warn } from "../ui/Signs";
 import { t } from "../texts/t";
 import { Editor } from "./Editor";
-import { Files } from "./Files";
+import { FilesField } from "../ui/FilesField";
 import { Reckoned } from "./Reckoned";
 import { Recipients } from "./Recipients";
 import { SendButtons } from "./SendButtons";
@@ -72,8 +72,9 @@ export function WritePage() {
           </div>
         </div>
         <div className="flex min-w-0 flex-col gap-3">
-          <Files
-            id={id}
+          <FilesField
+            pathOf={(file) => `/api/drafts/${id}/files/${file}`}
+            hint={t("mail.orDropThemHerePictures")}
             files={draft.files.filter(({ cid }) => cid === "")}
             isAdding={files.isAdding}
             onAdd={(added) => void files.add(added, false)}

@@ -1,9 +1,11 @@
+import { useState } from "react";
 import {
   useEndMemberFeedMutation,
   useMakeMemberFeedMutation,
   useMemberDatesQuery,
 } from "../data/feeds";
 import { t } from "../texts/t";
+import { Choice } from "../ui/Choice";
 import { FeedAddress } from "../ui/FeedAddress";
 import { FaultLine, Panel } from "../ui/Page";
 import { whenWords } from "../ui/whenWords";
@@ -16,6 +18,7 @@ const ANSWERS = {
 
 /** What a member is invited to, each with their answer, and the same as a calendar for their program. */
 export function Dates() {
+  const [child, setChild] = useState("");
   const { data, error } = useMemberDatesQuery();
   const [make, making] = useMakeMemberFeedMutation();
   const [end, ending] = useEndMemberFeedMutation();
@@ -58,11 +61,27 @@ export function Dates() {
           {t("member.datesInYourCalendar")}
         </summary>
         <div className="mt-2">
+          {data.children.length > 0 && (
+            <p className="mb-2">
+              <Choice
+                label={t("member.whoseDates")}
+                value={child}
+                options={[
+                  { value: "", name: t("member.allYourDates") },
+                  ...data.children.map(({ id, name }) => ({
+                    value: id,
+                    name: t("member.datesOf", { name }),
+                  })),
+                ]}
+                onChange={setChild}
+              />
+            </p>
+          )}
           <FeedAddress
-            url={data.url}
+            url={data.children.find(({ id }) => id === child)?.url ?? data.url}
             isBusy={making.isLoading || ending.isLoading}
-            onMake={() => void make()}
-            onEnd={() => void end()}
+            onMake={() => void make(child)}
+            onEnd={() => void end(child)}
           />
           <FaultLine error={making.error ?? ending.error} />
         </div>

@@ -16,7 +16,7 @@ import type { Answer } from "@amigo/core/calendar/calendarDate";
 import type { Repeat, SingleChange } from "@amigo/core/calendar/repeat";
 import type { When } from "@amigo/core/calendar/when";
 import { account } from "./accounts";
-import { instant, jsonb } from "./columns";
+import { bytea, instant, jsonb } from "./columns";
 import { season } from "./house";
 import { list, privateList } from "./lists";
 
@@ -174,6 +174,27 @@ export const calendarGuest = pgTable(
   ],
 );
 
+/** A file that goes with a date; null for one that was added while the date is written. */
+export const calendarDateFile = pgTable(
+  "calendar_date_file",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    dateId: uuid("date_id").references(() => calendarDate.id, { onDelete: "cascade" }),
+    /** Who added it. */
+    accountId: uuid("account_id")
+      .notNull()
+      .references(() => account.id),
+    name: text().notNull(),
+    size: integer().notNull(),
+    content: bytea().notNull(),
+    addedAt: instant("added_at").notNull().defaultNow(),
+  },
+  (table) => [
+    index("calendar_date_file_date").on(table.dateId),
+    index("calendar_date_file_account").on(table.accountId),
+  ],
+);
+
 /** A reminder that a guest got: of the time of the date that was planned for a day. */
 export const calendarReminder = pgTable(
   "calendar_reminder",
@@ -206,41 +227,4 @@ export const seasonTerm = pgTable(
     check("season_term_kind", sql`${table.kind} in ('term', 'holidays')`),
     check("season_term_days", sql`${table.firstDay} <= ${table.lastDay}`),
   ],
-);
-
-/** The secret address of a calendar that programs read: of a list, of an account, of a member, or of the whole house. */
-export const calendarFeed = pgTable(
-  "calendar_feed",
-  {
-    id: serial().primaryKey(),
-    kind: text().$type<"list" | "account" | "address" | "house">().notNull(),
-    listId: uuid("list_id").references(() => list.id),
-    accountId: uuid("account_id").references(() => account.id),
-    address: text(),
-    secret: text().notNull(),
-    madeAt: instant("made_at").notNull().defaultNow(),
-  },
-  (table) => [
-    uniqueIndex("calendar_feed_secret").on(table.secret),
-    uniqueIndex("calendar_feed_of").on(
-      table.kind,
-      sql`coalesce(${table.listId}::text, ${table.accountId}::text, ${table.address}, '')`,
-    ),
-    check("calendar_feed_kind", sql`${table.kind} in ('list', 'account', 'address', 'house')`),
-  ],
-);
-
-/** What a program knew of one of its calendars or address books when it last asked: each thing with its version. */
-export const davSync = pgTable(
-  "dav_sync",
-  {
-    accountId: uuid("account_id")
-      .notNull()
-      .references(() => account.id),
-    collection: text().notNull(),
-    token: text().notNull(),
-    state: jsonb().$type<Record<string, string>>().notNull(),
-    askedAt: instant("asked_at").notNull().defaultNow(),
-  },
-  (table) => [primaryKey({ columns: [table.accountId, table.collection, table.token] })],
 );

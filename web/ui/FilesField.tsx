@@ -1,20 +1,29 @@
 import { Paperclip, X } from "lucide-react";
 import { useRef } from "react";
-import type { DraftFile } from "@amigo/contract/drafts";
-import { Button } from "../ui/Button";
 import { t } from "../texts/t";
-import { fileSize } from "../ui/fileSize";
+import { Button } from "./Button";
+import { fileSize } from "./fileSize";
 
-/** The files that go with a mail. They come by the button, by drop, or by paste into the text. */
-export function Files({
-  id,
+/** A file that goes with something. */
+interface FileThere {
+  id: string;
+  name: string;
+  size: number;
+}
+
+/** The files that go with a mail or a date. They come by the button or by drop; `hint` says what else there is. */
+export function FilesField({
   files,
+  pathOf,
+  hint,
   isAdding,
   onAdd,
   onDrop,
 }: {
-  id: string;
-  files: readonly DraftFile[];
+  files: readonly FileThere[];
+  /** Where a file is opened. */
+  pathOf: (id: string) => string;
+  hint: string;
   isAdding: boolean;
   onAdd: (files: File[]) => void;
   onDrop: (file: string) => void;
@@ -31,7 +40,7 @@ export function Files({
     >
       <Button onClick={() => input.current?.click()}>
         <Paperclip size={14} aria-hidden="true" />
-        {isAdding ? t("mail.adding") : t("mail.addFiles")}
+        {isAdding ? t("ui.addingFiles") : t("ui.addFiles")}
       </Button>
       <input
         ref={input}
@@ -48,18 +57,13 @@ export function Files({
       />
       {files.map((file) => (
         <span key={file.id} className="flex items-center gap-1.5 rounded bg-sunk py-0.5 pr-1 pl-2">
-          <a
-            href={`/api/drafts/${id}/files/${file.id}`}
-            className="hover:underline"
-            target="_blank"
-            rel="noreferrer"
-          >
+          <a href={pathOf(file.id)} className="hover:underline" target="_blank" rel="noreferrer">
             {file.name}
           </a>{" "}
           <span className="text-[13px] text-ink-3">{fileSize(file.size)}</span>
           <button
             type="button"
-            aria-label={t("mail.takeOff", { name: file.name })}
+            aria-label={t("ui.removeFile", { name: file.name })}
             onClick={() => onDrop(file.id)}
             className="rounded hover:bg-panel"
           >
@@ -67,9 +71,7 @@ export function Files({
           </button>
         </span>
       ))}
-      {files.length === 0 && (
-        <span className="text-[13px] text-ink-3">{t("mail.orDropThemHerePictures")}</span>
-      )}
+      {files.length === 0 && <span className="text-[13px] text-ink-3">{hint}</span>}
     </div>
   );
 }

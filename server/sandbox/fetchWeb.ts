@@ -1,14 +1,12 @@
 import { lookup as resolveName } from "node:dns";
-import { constants, open, readdir, realpath, stat } from "node:fs/promises";
-import { basename, dirname, join } from "node:path";
+import { basename } from "node:path";
 import ipaddr from "ipaddr.js";
 import { Agent, request, type Dispatcher } from "undici";
 import { FILE_LIMITS } from "@amigo/core/sheet/sheet";
 import { refused, Refused } from "../refused";
-import { BESIDE } from "./answerBeside";
 import { t } from "../texts/t";
 
-/** A sheet as it was fetched, or that it has not changed since the last look. */
+/** A file as it was fetched, or that it has not changed since the last look. */
 export type Fetched =
   | {
       changed: true;
@@ -23,74 +21,17 @@ export type Fetched =
 const TIME_LIMIT = 60_000;
 const REDIRECTS = 3;
 
-const refusal = (type: string, sentence: string): Refused =>
+/** Refuses a place from which something was to be fetched. */
+export const refusal = (type: string, sentence: string): Refused =>
   refused(422, `source/${type}`, sentence, "location");
 
-/** Reads a file of the watched folder; a name with a way into another folder is none. */
-export async function fetchWatched(
-  folder: string | undefined,
-  name: string,
-  seen: Record<string, string> = {},
-): Promise<Fetched | Refused> {
-  if (folder === undefined) return refusal("no-folder", t("sources.thisAmigoWatchesNoFolder"));
-  if (name !== basename(name) || name === "" || name.startsWith("."))
-    return refusal("no-file", t("sources.isNoFileOfThe", { name }));
-  const place = await realpath(join(folder, name)).catch(() => undefined);
-  if (place !== undefined && dirname(place) !== (await realpath(folder)))
-    return refusal("no-file", t("sources.isALinkOutOf", { name }));
-  const file =
-    place === undefined
-      ? undefined
-      : await open(place, constants.O_RDONLY | constants.O_NOFOLLOW).catch(() => undefined);
-  if (file === undefined) return refusal("no-file", t("sources.theFileIsNotIn", { name }));
-  try {
-    const found = await file.stat();
-    const { size, mtime } = found;
-    if (!found.isFile()) return refusal("no-file", t("sources.isNoFile", { name }));
-    const now = { size: String(size), written: mtime.toISOString() };
-    if (seen.size === now.size && seen.written === now.written) return { changed: false };
-    if (size > FILE_LIMITS.bytes) return tooLarge(t("sources.theFile", { name }));
-    return {
-      changed: true,
-      name,
-      bytes: new Uint8Array(await file.readFile()),
-      writtenAt: now.written,
-      seen: now,
-    };
-  } finally {
-    await file.close();
-  }
-}
-
-/** The files of the watched folder that could be sheets. */
-export async function watchedFiles(
-  folder: string,
-): Promise<{ name: string; writtenAt: string; bytes: number }[]> {
-  const names = (await readdir(folder, { withFileTypes: true }).catch(() => []))
-    .filter(
-      (entry) =>
-        entry.isFile() &&
-        /\.(xlsx|xls|ods|csv|tsv|txt)$/i.test(entry.name) &&
-        !entry.name.startsWith(".") &&
-        !BESIDE.test(entry.name),
-    )
-    .map(({ name }) => name)
-    .sort();
-  return Promise.all(
-    names.map(async (name) => {
-      const { mtime, size } = await stat(join(folder, name));
-      return { name, writtenAt: mtime.toISOString(), bytes: size };
-    }),
-  );
-}
-
 /**
- * Fetches a sheet from a web address, asking for it only if it has changed (RFC 9110, section 13). Addresses
+ * Fetches a file from a web address, asking for it only if it has changed (RFC 9110, section 13). Addresses
  * inside the own network are refused unless the settings allow the host; every place to which it is pointed
  * further is looked at in the same way.
  *
  * @param allowed hosts, as `host` or `host:port`, that may also be in the own network
- * @returns the sheet, or what is wrong with the address and what to do
+ * @returns the file, or what is wrong with the address and what to do
  */
 export async function fetchWeb(
   address: string,
@@ -246,7 +187,8 @@ function statusSentence(at: URL, status: number): string {
   return t("sources.answeredInsteadOfASheet", { host: at.host, status });
 }
 
-function tooLarge(what: string): Refused {
+/** Refuses what has more bytes than are read. */
+export function tooLarge(what: string): Refused {
   return refused(
     422,
     "reading/too-large",
