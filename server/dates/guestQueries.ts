@@ -1,29 +1,8 @@
-import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
+import { and, eq, gt, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { calendarDate, calendarGuest, calendarReminder } from "../db/schema/dates";
 import { list } from "../db/schema/lists";
-
-/** Lists the dates whose guests may have to be told something: those that aren't over. */
-export async function listOpenDates(db: Queries, now: Date): Promise<string[]> {
-  const rows = await db
-    .select({ id: calendarDate.id })
-    .from(calendarDate)
-    .where(
-      and(
-        gt(calendarDate.lastAt, now),
-        or(
-          sql`${calendarDate.cancelledAt} is null`,
-          and(
-            isNotNull(calendarDate.cancelledAt),
-            sql`exists (select 1 from ${calendarGuest} where ${calendarGuest.dateId} = ${calendarDate.id} and ${calendarGuest.told} = 'invited')`,
-          ),
-        ),
-      ),
-    )
-    .orderBy(calendarDate.firstAt);
-  return rows.map(({ id }) => id);
-}
 
 /** Lists the dates that aren't over and remind somebody: by their own reminders, or by a guest's choice. */
 export async function listRemindingDates(db: Queries, now: Date): Promise<string[]> {

@@ -8,11 +8,11 @@ import { queueNotes } from "../posting/acceptPost";
 import { loadStopped } from "../membership/addressQueries";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { DateRow } from "../calendar/dateQueries";
+import { datesToLookAt } from "./datesToLookAt";
 import { listListKeys } from "./dateQueries";
 import {
   claimDate,
   listAllGuests,
-  listOpenDates,
   storeChased,
   storeFamilies,
   storeInvited,
@@ -42,29 +42,35 @@ export async function keepGuestsInStep(
   if (house === undefined) return 0;
   const stopped = await loadStopped(db);
   let sent = 0;
-  for (const id of await listOpenDates(db, now))
-    for (let more = true; more;) {
-      const told = await db.transaction(async (tx) => {
+  for (const id of await datesToLookAt(db, now)) {
+    let told = 0;
+    do {
+      const wasFull = told === AT_ONCE;
+      told = await db.transaction(async (tx) => {
         const found = await claimDate(tx, id);
         if (found === undefined) return 0;
         const { date, list, makerAddress } = found;
         if (date.cancelledAt === null) await shareSeats(tx, date);
         const due = (await whoIsToBeTold(tx, date, stopped)).slice(0, AT_ONCE);
-        if (due.length === 0) return 0;
+        // Once all of a date's guests are told, as it looks at everybody on the lists.
+        const groupFamilies = async (): Promise<void> =>
+          storeFamilies(tx, id, await familiesOf(tx, id));
+        if (due.length === 0) {
+          if (wasFull) await groupFamilies();
+          return 0;
+        }
         const files = await listDateFiles(tx, id);
         const about = { date, list, makerAddress, house, url: settings.url, now, files };
-        const mails = await mailGuests(about, due);
-        await queueNotes(tx, mails, "post");
+        await queueNotes(tx, await mailGuests(about, due), "post");
         await storeTold(tx, date, due);
-        // Once all of them are told: it looks at everybody on the lists.
-        if (due.length < AT_ONCE) await storeFamilies(tx, id, await familiesOf(tx, id));
+        if (due.length < AT_ONCE) await groupFamilies();
         await notify(tx, "dates");
         return due.length;
       });
       sent += told;
       // Whoever leaves may make room for another, who hears of it in the next turn.
-      more = told > 0;
-    }
+    } while (told > 0);
+  }
   return sent;
 }
 

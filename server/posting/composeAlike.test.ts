@@ -41,7 +41,7 @@ async function whatIsIn(raw: Buffer) {
 
 describe("mails that are alike", () => {
   test("have in them what each would have that is written by itself", async () => {
-    const calendars = text.map((words) => `BEGIN:VCALENDAR\r\n${words}`);
+    const calendars = text.map((words) => `BEGIN:VCALENDAR\r\n${words.replaceAll("\n", "\r\n")}`);
     const one = fc.record({ address, text, calendar: calendars });
     await fc.assert(
       fc.asyncProperty(fc.array(one, { minLength: 1, maxLength: 4 }), async (each) => {

@@ -6,7 +6,6 @@ import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { picture } from "../db/schema/house";
 import { list, listRole } from "../db/schema/lists";
-import { delivery } from "../db/schema/deliveries";
 import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
 import { CHANNEL } from "../events/events";
 import { type MessageRead, BEGINNING } from "./readMessage";
@@ -179,18 +178,14 @@ export async function queueNotesTo(
   what: keyof typeof PRIORITIES,
 ): Promise<void> {
   const rows = notes.map((note) => ({ ...note, id: randomUUID() }));
-  await db
-    .insert(message)
-    .values(rows.map(({ id, raw, messageId }) => ({ id, raw, size: raw.length, messageId })));
-  await db.insert(delivery).values(
-    rows.map(({ id, address }) => ({
-      messageId: id,
-      address,
-      token: randomUUID().replace(/-/g, ""),
-      priority: PRIORITIES[what],
-      isDigest: what === "digest",
-    })),
-  );
+  await db.execute(sql`
+    insert into message (id, raw, size, message_id)
+    select id, raw, length(raw), message_id from unnest(${sql.param(rows.map(({ id }) => id))}::uuid[], ${sql.param(rows.map(({ raw }) => raw))}::bytea[], ${sql.param(rows.map(({ messageId }) => messageId))}::text[]) as own(id, raw, message_id)`);
+  await db.execute(sql`
+    insert into delivery (message_id, address, token, priority, is_digest)
+    select message_id, address, replace(gen_random_uuid()::text, '-', ''), ${PRIORITIES[what]}, ${what === "digest"}
+    from unnest(${sql.param(rows.map(({ id }) => id))}::uuid[], ${sql.param(rows.map(({ address }) => address))}::text[]) with ordinality as own(message_id, address, place)
+    order by place`);
   await db.execute(sql`select pg_notify(${CHANNEL}, 'queue')`);
 }
 

@@ -35,7 +35,10 @@ export const calendarFeed = pgTable(
       sql`coalesce(${table.listId}::text, ${table.accountId}::text, ${table.address}, '')`,
       sql`coalesce(${table.person}, '')`,
     ),
-    check("calendar_feed_kind", sql`${table.kind} in ('list', 'account', 'address', 'child', 'house')`),
+    check(
+      "calendar_feed_kind",
+      sql`${table.kind} in ('list', 'account', 'address', 'child', 'house')`,
+    ),
   ],
 );
 
