@@ -122,8 +122,9 @@ export const DatePage = Shown.extend({
   madeBy: z.string(),
   reason: z.string(),
   sequence: z.number().int(),
-  /** Whether the asker may change it or call it off. */
+  /** Whether the asker may change it or call it off; or, where it was called off, bring it back. */
   mayChange: z.boolean(),
+  mayRestore: z.boolean(),
   reminders: z.array(z.number().int()),
   files: z.array(DateFile),
   /** Whom else it is for, as whoever made it chose them; nobody else sees them. */
@@ -180,6 +181,14 @@ export const postDateDeclineProposal = endpoint({
   who: "make dates",
   params: Id,
   body: z.object({ address: z.string().max(254) }),
+  answer: z.object({ done: z.literal(true) }),
+});
+export const postDateRestore = endpoint({
+  method: "post",
+  path: "/api/dates/{id}/restore",
+  summary: "Bring a date back that was called off: everybody is invited again",
+  who: "make dates",
+  params: Id,
   answer: z.object({ done: z.literal(true) }),
 });
 /** A part of the season: a term in which there are lessons, or holidays. */

@@ -107,3 +107,20 @@ export async function markCancelled(tx: Queries, id: string, reason: string): Pr
     .returning({ id: calendarDate.id });
   return rows.length > 0;
 }
+
+/**
+ * Lets a date take place that was called off. What called it off was a newer state of it (RFC 5546, section 2.1.4), so this is a
+ * newer one still.
+ */
+export async function markRestored(tx: Queries, id: string, davName?: string): Promise<void> {
+  await tx
+    .update(calendarDate)
+    .set({
+      cancelledAt: null,
+      reason: "",
+      sequence: sql`${calendarDate.sequence} + 2`,
+      changedAt: sql`now()`,
+      ...(davName === undefined ? {} : { davName }),
+    })
+    .where(eq(calendarDate.id, id));
+}

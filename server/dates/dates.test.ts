@@ -283,6 +283,31 @@ describe("a date stays in step", () => {
     expect(await keepGuestsInStep(house.amigo.context)).toBe(0);
   });
 
+  test("brought back, everybody is invited again by a newer state, and their links work", async () => {
+    const id = await make({ title: "Picnic" });
+    const first = (await got("Invitation: Picnic", 2)).get("oak@oakmail.example");
+    await fetch(`${house.url}/date/${first?.token}`, {
+      method: "POST",
+      body: new URLSearchParams({ answer: "yes" }),
+    });
+    const restore = async (client = juno): Promise<number> =>
+      (await client.ask("POST", `/api/dates/${id}/restore`)).status;
+    expect(await restore()).toBe(409);
+    await juno.ask("POST", `/api/dates/${id}/cancel`, { reason: "Rain." });
+    const off = (await got("Called off: Picnic", 2)).get("oak@oakmail.example");
+    expect(await pageOf(id)).toMatchObject({ isCancelled: true, mayRestore: true });
+    expect(await restore(await house.signIn(RAVI))).toBe(404);
+    dates.turnPage();
+    expect(await restore()).toBe(200);
+    const again = (await got("Invitation: Picnic", 2)).get("oak@oakmail.example");
+    expect(Number(partOf(again, "sequence"))).toBeGreaterThan(Number(partOf(off, "sequence")));
+    expect([again?.token, partOf(again, "uid")]).toEqual([first?.token, partOf(first, "uid")]);
+    const page = await pageOf(id);
+    expect(page).toMatchObject({ isCancelled: false, reason: "", mayRestore: false });
+    expect(page.counts.yes).toBe(1);
+    expect((await fetch(`${house.url}/date/${first?.token}`)).status).toBe(200);
+  });
+
   test("it is repeated, and its page names the times to come", async () => {
     const id = await make({
       title: "Course",

@@ -49,7 +49,7 @@ async function look(context: Context, watch: WatchRow, owner: Caller, now: Date)
 }
 
 /** What is stored where a look has succeeded. */
-const WELL = { fault: "", failures: 0, failingSince: null };
+export const WELL = { fault: "", failures: 0, failingSince: null };
 
 /** What is new at a watched address, as far as it has changed since the last look; else what is wrong. */
 async function differences(

@@ -10,6 +10,7 @@ import {
   postDateDeclineProposal,
   postDateFile,
   postDatePreview,
+  postDateRestore,
   putDate,
   putDateTime,
   putTerms,
@@ -47,6 +48,7 @@ import { declineProposal } from "./declineProposal";
 import { exportGuests, printGuests } from "./guestFiles";
 import { importDates } from "./importDates";
 import { cancelDate, changeDate, makeDate, previewDate } from "./makeDate";
+import { restoreDate } from "./restoreDate";
 import { sendFeed } from "./sendFeed";
 import { listDates, listTimes, showDate } from "./showDates";
 import { endWatch, makeWatch, readWatch, showWatches } from "./watches";
@@ -69,6 +71,7 @@ export function dateRoutes(app: Hono, context: Context): void {
   route(app, context, putDate, changeDate);
   route(app, context, putDateTime, changeTime);
   route(app, context, postDateCancel, cancelDate);
+  route(app, context, postDateRestore, restoreDate);
   route(app, context, postDateAskAgain, askAgain);
   route(app, context, postDateDeclineProposal, declineProposal);
   route(app, context, postDateFile, addDateFile);

@@ -106,6 +106,7 @@ export async function showDate(
     reason: row.reason,
     sequence: row.sequence,
     mayChange: row.cancelledAt === null && mayBeChanged,
+    mayRestore: row.cancelledAt !== null && row.lastAt > now && mayBeChanged,
     next: coming(row, now)
       .slice(0, NAMED)
       .map(({ day, when }) => ({ day, when: shown(when) })),

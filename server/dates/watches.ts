@@ -11,8 +11,8 @@ import { notify } from "../events/events";
 import { record } from "../events/record";
 import { notFound, orRefuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { fetchDates, wishesOf } from "./lookAtWatches";
-import { carryOutPlan, planImport } from "./planImport";
+import { fetchDates, WELL, wishesOf } from "./lookAtWatches";
+import { carryOutPlan, countDifferences, planImport } from "./planImport";
 import { t } from "../texts/t";
 import { findWatch, listWatches, removeWatch, storeLook, storeWatch } from "./watchQueries";
 
@@ -38,12 +38,14 @@ export async function makeWatch(
   const { db } = context;
   const { address, name, list, group } = body;
   const bytes = orRefuse(await fetchDates(context, address));
-  orRefuse(await planImport(db, caller, bytes, body));
+  const plan = orRefuse(await planImport(db, caller, bytes, body));
   return db.transaction(async (tx) => {
     const id = await storeWatch(tx, {
       accountId: caller.id,
       ...{ name, group, location: address },
       listId: list === "" ? null : list,
+      waiting: countDifferences(plan),
+      lookedAt: new Date(),
       nextAt: new Date(),
     });
     if (id === undefined)
@@ -64,10 +66,12 @@ export async function readWatch(
   const bytes = orRefuse(await fetchDates(context, watch.location));
   const plan = orRefuse(await planImport(db, caller, bytes, wishesOf(watch)));
   const read = orRefuse(await carryOutPlan(db, caller, plan, { name: watch.name, ...body }));
-  if (read.done) {
-    await storeLook(db, watch.id, { waiting: 0 });
-    await notify(db, "board");
-  }
+  await storeLook(db, watch.id, {
+    ...WELL,
+    lookedAt: new Date(),
+    waiting: read.done ? 0 : countDifferences(plan),
+  });
+  await notify(db, "board");
   return read;
 }
 

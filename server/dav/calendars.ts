@@ -3,16 +3,19 @@ import { readEvents, type ReadEvent } from "@amigo/core/calendar/readEvents";
 import { writeCalendar } from "@amigo/core/calendar/writeCalendar";
 import { callerMay, type Caller } from "../callers/caller";
 import type { Context } from "../context";
+import type { Database } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
-import { listIdsOf, listOthers, type DateRow } from "../calendar/dateQueries";
+import { isTaken } from "../db/isTaken";
+import { findDateByUid, listIdsOf, listOthers, type DateRow } from "../calendar/dateQueries";
 import { eventContent } from "../calendar/eventContent";
 import { calendarDateOf } from "../dates/invitationMail";
-import { callOff, storeChangedDate, storeNewDate } from "../dates/makeDate";
+import { callOff, storeChangedDate, storeNewDate, type FromProgram } from "../dates/makeDate";
+import { bringBack } from "../dates/restoreDate";
 import { whomToInvite } from "../dates/whomToInvite";
 import { Refused, refused } from "../refused";
 import { t } from "../texts/t";
 import type { Collection, Item } from "./collection";
-import { isUidTaken, listCalendarDates, listCalendarLists } from "./queries";
+import { listCalendarDates, listCalendarLists } from "./queries";
 
 /** An item of a calendar, with the date that it is. */
 interface DateItem extends Item {
@@ -76,13 +79,14 @@ async function itemsOf(
 
 /** Makes a date of what a calendar program puts into a list's calendar, or changes one: by the same rules as in Amigo. */
 async function storeEvent(
-  { db }: Context,
+  context: Context,
   caller: Caller,
   list: string,
   name: string,
   text: string,
   before: DateItem | undefined,
 ): Promise<Refused | undefined> {
+  const { db } = context;
   const house = await loadHouse(db);
   const event = eventIn(text, house?.timeZone ?? "UTC");
   if (event instanceof Refused) return event;
@@ -96,14 +100,10 @@ async function storeEvent(
   );
   if (content instanceof Refused) return content;
   if (before === undefined) {
-    if (await isUidTaken(db, event.uid))
-      return refused(409, "dav/no-uid-conflict", t("dav.uidIsTaken"));
-    const made = await storeNewDate(db, caller, content, {
-      uid: event.uid,
-      davName: name,
-      changes: event.changes,
-    });
-    return made instanceof Refused ? made : undefined;
+    const known = await findDateByUid(db, event.uid);
+    return known === undefined
+      ? storeFresh(db, caller, content, { uid: event.uid, davName: name, changes: event.changes })
+      : storeAgain(context, caller, list, name, text, known);
   }
   if (event.isCancelled) return callOff(db, caller, before.row.id, "");
   const changed = await storeChangedDate(
@@ -114,6 +114,44 @@ async function storeEvent(
     event.changes,
   );
   return changed instanceof Refused ? changed : undefined;
+}
+
+/** Makes a new date. Another program may have put one with the same id at this very moment. */
+async function storeFresh(
+  db: Database,
+  caller: Caller,
+  content: DateContent,
+  from: FromProgram,
+): Promise<Refused | undefined> {
+  try {
+    const made = await storeNewDate(db, caller, content, from);
+    return made instanceof Refused ? made : undefined;
+  } catch (failure) {
+    if (isTaken(failure)) return uidTaken();
+    throw failure;
+  }
+}
+
+/** Brings a date of the list back that was called off, as programs do that undo a deletion; one that stands elsewhere stays there. */
+async function storeAgain(
+  context: Context,
+  caller: Caller,
+  list: string,
+  name: string,
+  text: string,
+  known: DateRow,
+): Promise<Refused | undefined> {
+  const { db } = context;
+  if (known.cancelledAt === null || !(await listIdsOf(db, known.id)).includes(list))
+    return uidTaken();
+  const refusal = await bringBack(db, caller, known.id, name);
+  if (refusal !== undefined) return refusal;
+  const item = (await itemsOf(context, caller, list)).find(({ row }) => row.id === known.id);
+  return item === undefined ? uidTaken() : storeEvent(context, caller, list, name, text, item);
+}
+
+function uidTaken(): Refused {
+  return refused(409, "dav/no-uid-conflict", t("dav.uidIsTaken"));
 }
 
 /** The one date in what was put; refused where it is none, or repeated in another manner than Amigo can. */

@@ -2,7 +2,13 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest"
 import { DEMO_PASSWORD } from "@amigo/demo/copperwheel";
 import { addDays } from "@amigo/core/calendar/when";
 import { readEvents } from "@amigo/core/calendar/readEvents";
-import { dayFromNow, startDatesHouse, student, type DatesHouse } from "../testing/datesHouse";
+import {
+  dayFromNow,
+  partOf,
+  startDatesHouse,
+  student,
+  type DatesHouse,
+} from "../testing/datesHouse";
 import { JUNO, ODILE, RAVI } from "../testing/testHouse";
 import { childOf, DAV, parseXml, type XmlElement } from "./xml";
 
@@ -282,6 +288,40 @@ describe("a calendar", () => {
     expect((await ask(`${path}rope.ics`, { method: "DELETE" })).status).toBe(204);
     await dates.got("Called off: Rope check", 2);
     expect((await ask(`${path}rope.ics`)).status).toBe(404);
+
+    // A program that undoes the deletion puts it there once more.
+    dates.turnPage();
+    const back = moved.replaceAll("Rope check", "Rope check after all");
+    expect((await ask(`${path}again.ics`, { method: "PUT", body: back })).status).toBe(201);
+    const mail = [...(await dates.got("Invitation: Rope check after all", 2)).values()][0];
+    expect(Number(partOf(mail, "sequence"))).toBeGreaterThan(2);
+    expect((await ask(`${path}again.ics`)).text).toContain("SUMMARY:Rope check after all");
+    expect((await ask(`${path}again.ics`, { method: "DELETE" })).status).toBe(204);
+  });
+
+  test("tells whoever signs in where they may write", async () => {
+    const allowed = async (path: string, as = JUNO): Promise<string[]> => {
+      const { headers } = await ask(path, { as, method: "OPTIONS" });
+      return (headers.get("allow") ?? "").split(", ").filter((one) => /PUT|DELETE/.test(one));
+    };
+    expect(await allowed(await calendarOf(/Trapeze Two/))).toEqual(["PUT", "DELETE"]);
+    expect(await allowed(await calendarOf(/All dates/))).toEqual([]);
+    const { addressbooks } = await homesOf(JUNO);
+    expect(await allowed(`${addressbooks}people/`)).toEqual([]);
+    expect(await allowed(`${addressbooks}private/`)).toEqual(["PUT", "DELETE"]);
+  });
+
+  test("of one id that two programs put at once is made once", async () => {
+    const path = await calendarOf(/Trapeze Two/);
+    const text = event("at-once@desk.example", [
+      "SUMMARY:At once",
+      `DTSTART:${compact(DAY)}T100000Z`,
+      `DTEND:${compact(DAY)}T110000Z`,
+    ]);
+    const both = await Promise.all(
+      ["one", "two"].map((name) => ask(`${path}${name}.ics`, { method: "PUT", body: text })),
+    );
+    expect(both.map(({ status }) => status).sort()).toEqual([201, 403]);
   });
 
   test.each([

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
+import { and, asc, desc, eq, gt, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { davSync } from "../db/schema/calendars";
@@ -115,13 +115,4 @@ export async function nameDate(
   names: { davName: string; uid: string },
 ): Promise<void> {
   await tx.update(calendarDate).set(names).where(eq(calendarDate.id, id));
-}
-
-/** Whether a date with an id of other programs is known. */
-export async function isUidTaken(db: Queries, uid: string): Promise<boolean> {
-  const rows = await db
-    .select({ id: calendarDate.id })
-    .from(calendarDate)
-    .where(inArray(calendarDate.uid, [uid]));
-  return rows.length > 0;
 }

@@ -11,6 +11,7 @@ import { answerDelete, answerPut, type Conditions } from "./write";
 /** What can be asked for, as programs look it up first (RFC 4918, section 10.1; RFC 4791, section 5.1; RFC 6352, section 6.1). */
 const CLASSES = "1, 3, access-control, calendar-access, addressbook";
 const METHODS = ["OPTIONS", "GET", "HEAD", "PROPFIND", "PROPPATCH", "REPORT", "PUT", "DELETE"];
+const WRITES = ["PUT", "DELETE"];
 /** Known methods that nothing here can do. */
 const OTHERS = ["MKCOL", "MKCALENDAR", "COPY", "MOVE", "LOCK", "UNLOCK", "POST", "ACL"];
 
@@ -29,13 +30,13 @@ export function davRoutes(app: Hono, context: Context): void {
 async function answerFor(context: Context, http: HonoContext): Promise<Response> {
   const { method } = http.req;
   const allow = { Allow: METHODS.join(", ") };
-  if (method === "OPTIONS") return new Response(null, { status: 204, headers: allow });
+  if (method === "OPTIONS") return answerOptions(context, http);
   const caller = await signInProgram(http, context);
   if (caller instanceof Response) return caller;
   if (OTHERS.includes(method)) return new Response(null, { status: 405, headers: allow });
   const place = placeOf(http.req.path);
   if (place === undefined) return new Response(null, { status: 404 });
-  if (method === "PUT" || method === "DELETE") return answerWrite(context, caller, http, place);
+  if (WRITES.includes(method)) return answerWrite(context, caller, http, place);
   const found = await findResource(context, caller, place);
   if (found === undefined) return new Response(null, { status: 404 });
   switch (method) {
@@ -48,6 +49,19 @@ async function answerFor(context: Context, http: HonoContext): Promise<Response>
     default:
       return answerGet(found, http);
   }
+}
+
+/** What can be asked for there (RFC 9110, section 9.3.7): programs tell by it what they may write, so whoever signs in hears that. */
+async function answerOptions(context: Context, http: HonoContext): Promise<Response> {
+  const answer = (methods: readonly string[]): Response =>
+    new Response(null, { status: 204, headers: { Allow: methods.join(", ") } });
+  if ((http.req.header("Authorization") ?? "") === "") return answer(METHODS);
+  const caller = await signInProgram(http, context);
+  if (caller instanceof Response) return caller;
+  const place = placeOf(http.req.path);
+  const found = place === undefined ? undefined : await findResource(context, caller, place);
+  const isRead = (await found?.resource.collection?.mayWrite()) === false;
+  return answer(METHODS.filter((method) => !isRead || !WRITES.includes(method)));
 }
 
 async function answerWrite(

@@ -9,6 +9,7 @@ import {
   postDateDeclineProposal,
   postDateFile,
   postDatePreview,
+  postDateRestore,
   putDate,
   putDateTime,
   putTerms,
@@ -33,6 +34,7 @@ export const {
   useMakeDateMutation,
   useChangeDateMutation,
   useCancelDateMutation,
+  useRestoreDateMutation,
   useChangeTimeMutation,
   useAskAgainMutation,
   useImportDatesMutation,
@@ -72,6 +74,10 @@ export const {
         params: { id },
         body: { reason },
       }),
+      invalidatesTags: ["dates"],
+    }),
+    restoreDate: sends(build, postDateRestore, {
+      of: (id: string) => ({ params: { id } }),
       invalidatesTags: ["dates"],
     }),
     changeTime: sends(build, putDateTime, {

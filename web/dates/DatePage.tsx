@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { DatePage as DateShown } from "@amigo/contract/dates";
-import { useCancelDateMutation, useDateQuery } from "../data/dates";
+import { useCancelDateMutation, useDateQuery, useRestoreDateMutation } from "../data/dates";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
@@ -36,11 +36,7 @@ export function DatePage() {
           </>
         )}
       </PageHead>
-      {date.isCancelled && (
-        <p className="mb-3 rounded-md border border-brick bg-panel px-3 py-2 text-brick">
-          − {t("dates.wasCalledOff", { reason: date.reason })}
-        </p>
-      )}
+      {date.isCancelled && <CalledOff date={date} />}
       <div className="grid items-start gap-4 lg:grid-cols-[minmax(0,22rem)_minmax(0,1fr)]">
         <About date={date} />
         <Guests date={date} />
@@ -119,6 +115,24 @@ function About({ date }: { date: DateShown }) {
           ))}
       </dl>
     </Panel>
+  );
+}
+
+/** That it was called off, and the way back as long as it isn't over. */
+function CalledOff({ date }: { date: DateShown }) {
+  const [restore, { error, isLoading }] = useRestoreDateMutation();
+  return (
+    <div className="mb-3 rounded-md border border-brick bg-panel px-3 py-2">
+      <p className="flex flex-wrap items-center justify-between gap-2">
+        <span className="text-brick">− {t("dates.wasCalledOff", { reason: date.reason })}</span>
+        {date.mayRestore && (
+          <Button disabled={isLoading} onClick={() => void restore(date.id)}>
+            {t("dates.restore")}
+          </Button>
+        )}
+      </p>
+      <FaultLine error={error} />
+    </div>
   );
 }
 
