@@ -1,3 +1,5 @@
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
 import { join } from "node:path";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
 import { simpleParser } from "mailparser";
@@ -110,9 +112,24 @@ describe("a rehearsal for two classes", () => {
   test("moved to another place, it is told to those who were invited", async () => {
     await juno().click("button", "Change");
     await juno().type("Place", "Big Barn");
+    await juno().chooseFile(join(SAMPLES_FOLDER, "pasted.txt"));
+    await juno().read("pasted.txt");
     await juno().click("button", "Save, and tell");
     await juno().read("Big Barn");
-    expect((await letter(CLEO, "Changed: Dress rehearsal")).text).toContain("the place");
+    await juno().see("link", "pasted.txt");
+    expect((await letter(CLEO, "Changed: Dress rehearsal")).text).toContain("the place, the files");
+  });
+
+  test("has a file, which the family opens by their link", async () => {
+    const { text } = await letter(CLEO, "Changed: Dress rehearsal");
+    const [path = ""] = /\/date\/[a-z0-9]+/.exec(text) ?? [];
+    await phone.go(path);
+    const href = await (await phone.see("link", "pasted.txt")).getAttribute("href");
+    const [status, size] = await phone.driver.executeAsyncScript<[number, number]>(
+      "const [path, done] = arguments; fetch(path).then(async (answer) => done([answer.status, (await answer.text()).length]))",
+      href,
+    );
+    expect([status, size > 100]).toEqual([200, true]);
   });
 
   test("its list of who comes is printed, and those who haven't answered are asked again", async () => {
@@ -163,5 +180,66 @@ describe("a rehearsal for two classes", () => {
     await juno().click("button", "Call off and tell");
     await juno().read("This date was called off. The roof leaks.");
     expect((await letter(CLEO, "Called off: Dress rehearsal")).text).toContain("The roof leaks.");
+    expect(await juno().findings()).toEqual([]);
+  });
+
+  test("brought back, everybody is invited again", async () => {
+    const invitations = async (): Promise<number> =>
+      (await house.stack.town.boxes.lettersOf(CLEO)).filter(({ subject }) =>
+        subject.startsWith("Invitation: Dress rehearsal"),
+      ).length;
+    const before = await invitations();
+    await juno().click("button", "Undo: invite everybody again");
+    await juno().see("button", "Call off");
+    await juno().driver.wait(async () => (await invitations()) > before, WAIT, "no invitation");
+  });
+});
+
+describe("a calendar at a web address", () => {
+  const CALENDAR = [
+    "BEGIN:VCALENDAR",
+    "VERSION:2.0",
+    "BEGIN:VEVENT",
+    "UID:1@league.example",
+    "DTSTART:20270612T140000Z",
+    "DTEND:20270612T160000Z",
+    "SUMMARY:Street parade",
+    "END:VEVENT",
+    "END:VCALENDAR",
+  ].join("\r\n");
+  let served = "<html>Nothing here</html>";
+  const server = createServer((_, response) => response.end(served));
+  beforeAll(async () => {
+    await new Promise<void>((resolve) => {
+      server.listen(0, "127.0.0.1", resolve);
+    });
+  });
+  afterAll(async () => {
+    await new Promise((resolve) => {
+      server.close(resolve);
+      server.closeAllConnections();
+    });
+  });
+
+  test("is watched once it has dates, and what it has is reviewed before anybody is invited", async () => {
+    const { port } = server.address() as AddressInfo;
+    await juno().go("/dates/import?from=web");
+    await juno().type("Web address", `http://127.0.0.1:${port}/league.ics`);
+    await juno().type("What this list is called", "League");
+    await juno().click("button", "Dates without a team go to");
+    await juno().click("option", "Wire Walk, guardians");
+    await juno().click("button", "Watch this address");
+    await juno().see("alert", "");
+    served = CALENDAR;
+    await juno().click("button", "Watch this address");
+    await juno().see("cell", "Street parade");
+    expect(await juno().findings()).toEqual([]);
+    await juno().emulate(360, 740, "light");
+    expect(await juno().misfits()).toEqual([]);
+    await juno().emulate(1280, 800, "light");
+    await juno().click("button", "Import 1 change");
+    await juno().click("link", "To the dates");
+    await juno().click("tab", "Coming");
+    await juno().see("link", "Street parade");
   });
 });

@@ -48,6 +48,8 @@ export async function startStack({ demo = true } = {}): Promise<Stack> {
       AMIGO_DATABASE_URL: database.url,
       AMIGO_URL: url,
       AMIGO_WATCHED: watched,
+      // Where a story stands in for a web server of somebody else's.
+      AMIGO_ALLOWED_HOSTS: "127.0.0.1",
       AMIGO_DEMO: demo ? "yes" : "no",
     }),
     { demo: demo ? demoHouse : undefined },
