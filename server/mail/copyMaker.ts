@@ -3,7 +3,7 @@ import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
 import { fillRaw } from "../posting/fillRaw";
 import { leaveToken } from "../posting/leaveToken";
-import { findCopyList, findCopyPost, findDomains, findMessage } from "./copyQueries";
+import { findCopyList, findCopyPost, findDomains, findMessages } from "./copyQueries";
 import {
   makeCopy,
   openMessage,
@@ -32,6 +32,7 @@ export interface MadeCopy {
 type OpenedMessage = StoredMessage & {
   merge: { subject: string; text: string; html: string } | null;
 };
+type FoundMessage = NonNullable<ReturnType<Awaited<ReturnType<typeof findMessages>>["get"]>>;
 type ListOfCopy = Omit<CopyList, "domain">;
 
 /** Makes the copies of posts. What copies of the same post share is fetched and prepared once. */
@@ -110,26 +111,40 @@ export class CopyMaker {
     return made;
   }
 
+  /** Fetches the messages of copies that were claimed together, so that mails of Amigo's own don't ask for each by itself. */
+  fetch(copies: readonly Claimed[]): void {
+    const ids = new Set(copies.map(({ messageId }) => messageId));
+    this.fetchMessages([...ids].filter((id) => !this.messages.has(id)));
+  }
+
   /** Returns a message with its parts, kept in memory between copies as long as there is room. */
-  private messageOf(id: string): Promise<OpenedMessage | undefined> {
-    const known = this.messages.get(id);
-    if (known !== undefined) return known;
-    const fetched = findMessage(this.context.db, id).then((row) => {
-      if (row === undefined || row.raw.length === 0) return undefined;
-      this.remembered += row.raw.length;
-      return {
-        ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
-        merge: row.merge ?? null,
-      };
-    });
-    if (this.remembered > REMEMBERED || this.messages.size > MOST_MESSAGES) {
+  private async messageOf(id: string): Promise<OpenedMessage | undefined> {
+    if (!this.messages.has(id)) this.fetchMessages([id]);
+    return this.messages.get(id);
+  }
+
+  private fetchMessages(ids: readonly string[]): void {
+    if (ids.length === 0) return;
+    if (this.remembered > REMEMBERED || this.messages.size + ids.length > MOST_MESSAGES) {
       this.messages.clear();
       this.prepared.clear();
       this.remembered = 0;
     }
-    this.messages.set(id, fetched);
-    fetched.catch(() => this.messages.delete(id));
-    return fetched;
+    const fetched = findMessages(this.context.db, ids);
+    for (const id of ids) {
+      const opened = fetched.then((rows) => this.opened(rows.get(id)));
+      this.messages.set(id, opened);
+      opened.catch(() => this.messages.delete(id));
+    }
+  }
+
+  private opened(row: FoundMessage | undefined): OpenedMessage | undefined {
+    if (row === undefined || row.raw.length === 0) return undefined;
+    this.remembered += row.raw.length;
+    return {
+      ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
+      merge: row.merge ?? null,
+    };
   }
 
   /** Asks the database once in two seconds for what many copies need, so that changes hold for the copies that are left. */

@@ -1,16 +1,16 @@
-import { eq } from "drizzle-orm";
+import { eq, inArray } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { message, post } from "../db/schema/posts";
 
-/** Returns a message as it was stored, with what fills its fields. */
-export async function findMessage(db: Queries, id: string) {
-  const [row] = await db
+/** Returns messages as they were stored, with what fills their fields, by their ids. */
+export async function findMessages(db: Queries, ids: readonly string[]) {
+  const rows = await db
     .select({ id: message.id, raw: message.raw, arc: message.arc, merge: message.merge })
     .from(message)
-    .where(eq(message.id, id));
-  return row;
+    .where(inArray(message.id, [...ids]));
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 /** Returns what the header and footer of copies say about a list. */

@@ -124,6 +124,7 @@ export class Deliverer {
         domainPerMinute: settings.domainPerMinute,
       });
       if (claimed.length === 0) return;
+      this.copies.fetch(claimed);
       for (const copy of claimed
         .filter(({ id }) => !this.inHand.has(id))
         .sort((one, other) => one.id - other.id)) {
