@@ -59,6 +59,7 @@ const SERVER_FLOORS = [
     "posts",
     "private",
     "requests",
+    "shelf",
     "sources",
     "staff",
   ],

@@ -24,6 +24,7 @@ import * as requests from "./requests";
 import * as retention from "./retention";
 import * as rounds from "./rounds";
 import * as seasons from "./seasons";
+import * as shelf from "./shelf";
 import * as sources from "./sources";
 import * as staff from "./staff";
 import * as tries from "./tries";
@@ -58,6 +59,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   retention,
   rounds,
   seasons,
+  shelf,
   sources,
   staff,
   tries,

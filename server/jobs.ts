@@ -16,6 +16,8 @@ import { tellLeads } from "./notes/tellLeads";
 import { tellWatchers } from "./notes/tellWatchers";
 import { removeOverTime } from "./retention/removeOverTime";
 import { sweep } from "./accounts/sweep";
+import { removeLooseBlobs } from "./shelf/blobQueries";
+import { removeTakenOff } from "./shelf/queries";
 import { claimDue, keepItself } from "./sources/keepItself";
 import { describeFailure } from "./describeFailure";
 import { warnOfEnds } from "./intakes/warnOfEnds";
@@ -73,6 +75,8 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await returnForgotten(context);
   await eraseOld(context);
   await removeLooseFiles(context.db);
+  await removeTakenOff(context.db);
+  await removeLooseBlobs(context.db);
   await removeOverTime(context, now);
   refuse(await context.desk.run("endUntil", { now }));
   await warnOfEnds(context, now);

@@ -29,6 +29,7 @@ import { privateRoutes } from "./private/routes";
 import { reachRoutes } from "./reach/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
+import { shelfRoutes } from "./shelf/routes";
 import { staffRoutes } from "./staff/routes";
 import { retentionRoutes } from "./retention/routes";
 import { twoStepRoutes } from "./twoStep/routes";
@@ -63,6 +64,7 @@ const ROUTES = [
   reachRoutes,
   requestRoutes,
   roundRoutes,
+  shelfRoutes,
   sourceRoutes,
   postedRoutes,
   staffRoutes,

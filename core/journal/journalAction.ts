@@ -27,6 +27,7 @@ export const JOURNAL_ACTIONS = {
   "make date": message("journal.makeDate"),
   "change date": message("journal.changeDate"),
   "ask again": message("journal.askAgain"),
+  "share on shelf": message("journal.shareOnShelf"),
   "share dates": message("journal.shareDates"),
   "watch dates": message("journal.watchDates"),
   "cancel date": message("journal.cancelDate"),

@@ -26,6 +26,7 @@ import retention from "../en/server/retention.json";
 import rounds from "../en/server/rounds.json";
 import sandbox from "../en/server/sandbox.json";
 import shared from "../en/server/shared.json";
+import shelf from "../en/server/shelf.json";
 import sources from "../en/server/sources.json";
 import staff from "../en/server/staff.json";
 import twoStep from "../en/server/twoStep.json";
@@ -60,6 +61,7 @@ export const serverTexts = {
   rounds,
   sandbox,
   shared,
+  shelf,
   sources,
   staff,
   twoStep,

@@ -17,6 +17,7 @@ export const TOPICS = [
   "forms",
   "intakes",
   "dates",
+  "shelf",
   "posted",
 ] as const;
 

@@ -195,6 +195,7 @@ export async function forgetAddress(tx: Queries, address: string, instead: strin
   );
   await tx.execute(sql`delete from calendar_guest where address = ${address}`);
   await tx.execute(sql`delete from calendar_feed where address = ${address}`);
+  await tx.execute(sql`delete from shelf_opening where address = ${address}`);
   await tx.execute(sql`delete from address_trouble where address = ${address}`);
   await tx.execute(sql`update digest_item set address = ${instead} where address = ${address}`);
   // What somebody is still writing names its recipients by their addresses.

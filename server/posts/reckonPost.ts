@@ -3,7 +3,7 @@ import type { postReckon } from "@amigo/contract/posts";
 import type { Context } from "../context";
 import { reckonDraft } from "../drafts/reckonDraft";
 import type { Request, Answer } from "../http/handler";
-import { contentOf } from "./contentOf";
+import { contentOf } from "../drafts/contentOf";
 
 /** Returns to how many addresses and families a post to some lists would go. */
 export async function reckonPost(

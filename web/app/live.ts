@@ -12,6 +12,7 @@ const TOPICS = {
   forms: "forms",
   intakes: "intakes",
   dates: "dates",
+  shelf: "shelf",
 } as const;
 
 type Tag = (typeof TOPICS)[keyof typeof TOPICS];

@@ -32,16 +32,17 @@ const ask: Ask = async ({ endpoint, params = {}, query = {}, body }, { signal, d
       value === undefined ? [] : [[name, String(value)]],
     ),
   );
-  const form = body instanceof FormData;
+  // A form or a file goes as it is.
+  const isRaw = body instanceof FormData || body instanceof Blob;
   let response: Response;
   let answer: unknown;
   try {
     response = await fetch(`${path}${search.size > 0 ? `?${search}` : ""}`, {
       method: endpoint.method.toUpperCase(),
       signal,
-      ...(body === undefined ? {} : { body: form ? body : JSON.stringify(body) }),
+      ...(body === undefined ? {} : { body: isRaw ? body : JSON.stringify(body) }),
       headers: {
-        ...(body === undefined || form ? {} : { "Content-Type": "application/json" }),
+        ...(body === undefined || isRaw ? {} : { "Content-Type": "application/json" }),
         ...(endpoint.long === true ? { Accept: NDJSON } : {}),
       },
     });
@@ -145,6 +146,7 @@ const TAGS = [
   "intakes",
   "dates",
   "feeds",
+  "shelf",
 ] as const;
 export type Tag = (typeof TAGS)[number];
 

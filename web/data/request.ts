@@ -14,7 +14,7 @@ type IsLeftOut<Part, Widest> = Widest extends Part ? true : false;
 type Optional<Name extends string, Value> =
   Record<never, unknown> extends Value ? Partial<Record<Name, Value>> : Record<Name, Value>;
 
-/** The parts of a request to an endpoint: those that its contract has, of the shapes that it has there. A form with a file goes as it is. */
+/** The parts of a request to an endpoint: those that its contract has, of the shapes that it has there. A form with a file, or a file, goes as it is. */
 export type PartsOf<E extends Endpoint> = (IsLeftOut<
   NonNullable<E["params"]>,
   NonNullable<Endpoint["params"]>
@@ -25,7 +25,7 @@ export type PartsOf<E extends Endpoint> = (IsLeftOut<
     ? { query?: never }
     : Optional<"query", z.input<NonNullable<E["query"]>>>) &
   (IsLeftOut<NonNullable<E["body"]>, NonNullable<Endpoint["body"]>> extends true
-    ? { body?: FormData }
+    ? { body?: FormData | Blob }
     : { body: BodyOf<E> | FormData });
 
 type Build = EndpointBuilder<Ask, Tag, "api">;

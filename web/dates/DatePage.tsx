@@ -127,7 +127,7 @@ function CalledOff({ date }: { date: DateShown }) {
         <span className="text-brick">− {t("dates.wasCalledOff", { reason: date.reason })}</span>
         {date.mayRestore && (
           <Button disabled={isLoading} onClick={() => void restore(date.id)}>
-            {t("dates.restore")}
+            {t("dates.undoCallingOff")}
           </Button>
         )}
       </p>

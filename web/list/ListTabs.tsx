@@ -7,17 +7,19 @@ import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Minus, Plus } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
+import { Shelf } from "./Shelf";
 import { Members } from "./Members";
 import { useListJournalQuery } from "../data/lists";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import type { Me } from "@amigo/contract/accounts";
 
-export const TABS = ["members", "posts", "journal"] as const;
+export const TABS = ["members", "posts", "shelf", "journal"] as const;
 
 const TAB_NAMES = {
   members: t("list.members"),
   posts: t("list.posts"),
+  shelf: t("list.shelf"),
   journal: t("list.journal"),
 };
 
@@ -64,7 +66,7 @@ export function ListTabs({
   list: List;
   isOpen: boolean;
   me: Me;
-  tab: "journal" | "members" | "posts";
+  tab: (typeof TABS)[number];
   setSearch: SetURLSearchParams;
 }) {
   return (
@@ -122,6 +124,7 @@ export function ListTabs({
       </div>
       {tab === "members" && <Members list={list} />}
       {tab === "posts" && list.may.see && <Posts id={list.id} />}
+      {tab === "shelf" && list.may.see && <Shelf list={list} />}
       {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
     </Panel>
   );

@@ -16,6 +16,7 @@ import { writeDatesAs } from "../ui/time";
 import { t } from "../texts/t";
 import { Rich } from "../texts/Rich";
 import { Children } from "./Children";
+import { Shelf } from "./Shelf";
 import { Dates } from "./Dates";
 import { OneList } from "./OneList";
 import { Addresses } from "./Addresses";
@@ -33,11 +34,37 @@ export function MemberApp() {
         <Route path="/member" element={<Page />} />
         <Route path="/member/lists/:id" element={<Archive />} />
         <Route path="/member/posts/:id" element={<PostByAddress />} />
+        <Route path="/member/shelf/:id" element={<OnShelf />} />
         <Route path="/member/address/:token" element={<NewAddress />} />
         <Route path="/member/:token" element={<Enter />} />
         <Route path="*" element={<Empty title={t("member.pageNotFound")} />} />
       </Routes>
     </main>
+  );
+}
+
+/** Where a link in a mail leads to something on a shelf: it opens from the member's own page. */
+function OnShelf() {
+  const { id = "" } = useParams();
+  const { data, error } = useMemberQuery();
+  if (error !== undefined)
+    return (
+      <>
+        <Head title={t("member.sharedWithYou")} line={t("member.yourPageOpensByA")} />
+        <AskForLink />
+      </>
+    );
+  if (data === undefined) return <Loading what={t("member.yourLists2")} />;
+  return (
+    <>
+      <Head title={data.name === "" ? data.house : data.name} line={data.house} />
+      <Shelf first={id} />
+      <p>
+        <Link to="/member" className="text-petrol underline underline-offset-2">
+          {t("member.toYourPage")}
+        </Link>
+      </p>
+    </>
   );
 }
 
@@ -117,6 +144,7 @@ function Lists({ own: item }: { own: MemberLists }) {
           <OneList key={list.id} list={list} />
         ))}
       </section>
+      <Shelf />
       <Dates />
       {item.open.length > 0 && (
         <section aria-label={t("member.otherLists")}>

@@ -1,0 +1,89 @@
+import { mayOpen, type MayOpen, type ShelvedThing, type Spell } from "@amigo/core/shelf/mayOpen";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import type { Queries } from "../db/connect";
+import { loadHouse } from "../db/houseQueries";
+import { listListsOf, listListsOfThings, listSpells, listThings, type ThingRow } from "./queries";
+
+/** What it is judged by who may open things: the lists that they are on, those that are open, and the day. */
+interface Around {
+  listsOf: Map<string, string[]>;
+  open: Set<string>;
+  today: string;
+  now: Date;
+}
+
+async function around(db: Queries, things: readonly ThingRow[], now: Date): Promise<Around> {
+  const house = await loadHouse(db);
+  const ids = things.map(({ thing }) => thing.id);
+  const rows = ids.length === 0 ? [] : await listListsOfThings(db, ids);
+  const listsOf = new Map<string, string[]>();
+  for (const { thing, id } of rows) listsOf.set(thing, [...(listsOf.get(thing) ?? []), id]);
+  return {
+    listsOf,
+    open: new Set(rows.filter(({ closedAt }) => closedAt === null).map(({ id }) => id)),
+    today: dayIn(house?.timeZone ?? "UTC", now),
+    now,
+  };
+}
+
+function shelved({ thing }: ThingRow, { listsOf }: Around): ShelvedThing {
+  return {
+    lists: listsOf.get(thing.id) ?? [],
+    untilDay: thing.untilDay ?? "",
+    isTakenOff: thing.takenOffAt !== null,
+  };
+}
+
+/** Returns for each of some things the addresses that may open it now. */
+export async function openersOf(
+  db: Queries,
+  things: readonly ThingRow[],
+  now: Date,
+): Promise<Map<string, string[]>> {
+  const known = await around(db, things, now);
+  const lists = [...new Set([...known.listsOf.values()].flat())];
+  const spells = new Map<string, Spell[]>();
+  for (const { address, ...spell } of lists.length === 0 ? [] : await listSpells(db, lists)) {
+    const theirs = spells.get(address);
+    if (theirs === undefined) spells.set(address, [spell]);
+    else theirs.push(spell);
+  }
+  return new Map(
+    things.map((row) => {
+      const thing = shelved(row, known);
+      const openers = [...spells]
+        .filter(([, theirs]) => mayOpen(thing, theirs, known.open, known.today, now).may)
+        .map(([address]) => address);
+      return [row.thing.id, openers.sort()];
+    }),
+  );
+}
+
+/** Tells whether the owner of an address may open something now, and why. */
+export async function mayAddressOpen(
+  db: Queries,
+  row: ThingRow,
+  address: string,
+  now: Date,
+): Promise<MayOpen> {
+  const known = await around(db, [row], now);
+  const lists = known.listsOf.get(row.thing.id) ?? [];
+  const spells = lists.length === 0 ? [] : await listSpells(db, lists, address);
+  return mayOpen(shelved(row, known), spells, known.open, known.today, now);
+}
+
+/** Returns what the owner of an address may open now, each with the list by which they may. */
+export async function openableBy(
+  db: Queries,
+  address: string,
+  now: Date,
+): Promise<{ row: ThingRow; list: string }[]> {
+  const lists = await listListsOf(db, address);
+  const things = await listThings(db, lists);
+  const known = await around(db, things, now);
+  const spells = lists.length === 0 ? [] : await listSpells(db, lists, address);
+  return things.flatMap((row) => {
+    const found = mayOpen(shelved(row, known), spells, known.open, known.today, now);
+    return found.may ? [{ row, list: found.list }] : [];
+  });
+}

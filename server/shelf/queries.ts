@@ -1,0 +1,214 @@
+import { and, asc, desc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
+import type { Caller } from "../callers/caller";
+import type { Queries } from "../db/connect";
+import { list, membership } from "../db/schema/lists";
+import { blob, shelfOpening, shelfPlace, shelfThing, shelfVersion } from "../db/schema/shelf";
+import { listsOf } from "../membership/queries";
+
+/** A thing with the version of its file that holds; a link has none. */
+const WITH_VERSION = {
+  thing: shelfThing,
+  name: shelfVersion.name,
+  size: blob.size,
+  blobId: shelfVersion.blobId,
+};
+
+function selectThings(db: Queries, condition: SQL | undefined) {
+  return db
+    .select(WITH_VERSION)
+    .from(shelfThing)
+    .leftJoin(
+      shelfVersion,
+      and(eq(shelfVersion.thingId, shelfThing.id), eq(shelfVersion.number, shelfThing.version)),
+    )
+    .leftJoin(blob, eq(blob.id, shelfVersion.blobId))
+    .where(condition)
+    .orderBy(asc(shelfThing.folder), asc(shelfThing.title), asc(shelfThing.id));
+}
+
+export type ThingRow = Awaited<ReturnType<typeof selectThings>>[number];
+
+function standsOn(lists: SQL): SQL {
+  return sql`exists (select 1 from ${shelfPlace} where ${shelfPlace.thingId} = ${shelfThing.id} and ${shelfPlace.listId} in (${lists}))`;
+}
+
+/** Lists what stands on some lists' shelves. */
+export function listThings(db: Queries, lists: readonly string[]): Promise<ThingRow[]> {
+  if (lists.length === 0) return Promise.resolve([]);
+  const wanted = sql.join(
+    lists.map((id) => sql`${id}::uuid`),
+    sql`, `,
+  );
+  return selectThings(db, and(isNull(shelfThing.takenOffAt), standsOn(wanted)));
+}
+
+/** Returns a thing that stands on a shelf which somebody looks after. */
+export async function findThing(
+  db: Queries,
+  id: string,
+  caller: Caller,
+): Promise<ThingRow | undefined> {
+  const theirs = sql`select ${list.id} from ${list} where ${listsOf(caller)}`;
+  const [found] = await selectThings(
+    db,
+    and(eq(shelfThing.id, id), isNull(shelfThing.takenOffAt), standsOn(theirs)),
+  );
+  return found;
+}
+
+/** Returns a thing, whoever asks. */
+export async function findAnyThing(db: Queries, id: string): Promise<ThingRow | undefined> {
+  const [found] = await selectThings(db, eq(shelfThing.id, id));
+  return found;
+}
+
+/** Makes others who change a thing wait until the transaction ends, and returns it. */
+export async function lockThing(tx: Queries, id: string) {
+  const [found] = await tx.select().from(shelfThing).where(eq(shelfThing.id, id)).for("update");
+  return found;
+}
+
+/** Stores a new thing on a list's shelf. */
+export async function storeThing(
+  tx: Queries,
+  thing: typeof shelfThing.$inferInsert,
+  listId: string,
+): Promise<string> {
+  const [made] = await tx.insert(shelfThing).values(thing).returning({ id: shelfThing.id });
+  if (made === undefined) throw new Error("the thing was not stored");
+  await tx.insert(shelfPlace).values({ thingId: made.id, listId });
+  return made.id;
+}
+
+/** Stores a version of a file. */
+export async function storeVersion(
+  tx: Queries,
+  version: typeof shelfVersion.$inferInsert,
+): Promise<void> {
+  await tx.insert(shelfVersion).values(version);
+}
+
+/** Stores what has changed of a thing. */
+export async function storeChange(
+  tx: Queries,
+  id: string,
+  changed: Partial<typeof shelfThing.$inferInsert>,
+): Promise<void> {
+  await tx
+    .update(shelfThing)
+    .set({ ...changed, changes: sql`${shelfThing.changes} + 1` })
+    .where(eq(shelfThing.id, id));
+}
+
+/** Lists the lists on whose shelves things stand, with whether somebody looks after each. */
+export function listPlaces(db: Queries, things: readonly string[], caller: Caller) {
+  return db
+    .select({
+      thing: shelfPlace.thingId,
+      id: list.id,
+      title: list.title,
+      isOpen: sql<boolean>`${list.closedAt} is null`,
+      isTheirs: sql<boolean>`${listsOf(caller)}`,
+    })
+    .from(shelfPlace)
+    .innerJoin(list, eq(list.id, shelfPlace.listId))
+    .where(inArray(shelfPlace.thingId, [...things]))
+    .orderBy(asc(list.title));
+}
+
+/** Lists the lists of things, with whether they are open. */
+export function listListsOfThings(db: Queries, things: readonly string[]) {
+  return db
+    .select({ thing: shelfPlace.thingId, id: list.id, title: list.title, closedAt: list.closedAt })
+    .from(shelfPlace)
+    .innerJoin(list, eq(list.id, shelfPlace.listId))
+    .where(inArray(shelfPlace.thingId, [...things]))
+    .orderBy(asc(list.title));
+}
+
+/** Puts a thing on the shelves of some lists, and takes it off those of others. */
+export async function storePlaces(
+  tx: Queries,
+  thingId: string,
+  wanted: readonly string[],
+  off: readonly string[],
+): Promise<void> {
+  if (off.length > 0)
+    await tx
+      .delete(shelfPlace)
+      .where(and(eq(shelfPlace.thingId, thingId), inArray(shelfPlace.listId, [...off])));
+  if (wanted.length > 0)
+    await tx
+      .insert(shelfPlace)
+      .values(wanted.map((listId) => ({ thingId, listId })))
+      .onConflictDoNothing();
+}
+
+/** Lists the times that addresses were on some lists: all of an address, or those that last of everybody. */
+export function listSpells(db: Queries, lists: readonly string[], address?: string) {
+  return db
+    .select({
+      list: membership.listId,
+      address: membership.address,
+      from: membership.validFrom,
+      until: membership.validUntil,
+    })
+    .from(membership)
+    .where(
+      and(
+        inArray(membership.listId, [...lists]),
+        address === undefined ? isNull(membership.validUntil) : eq(membership.address, address),
+      ),
+    );
+}
+
+/** Lists the lists that an address is on, or was. */
+export async function listListsOf(db: Queries, address: string): Promise<string[]> {
+  const rows = await db
+    .selectDistinct({ id: membership.listId })
+    .from(membership)
+    .where(eq(membership.address, address));
+  return rows.map(({ id }) => id);
+}
+
+/** Lists who has opened things, and when they did last. */
+export function listOpenings(db: Queries, things: readonly string[]) {
+  return db
+    .select()
+    .from(shelfOpening)
+    .where(inArray(shelfOpening.thingId, [...things]));
+}
+
+/** Notes that a member has opened a thing. */
+export async function storeOpening(db: Queries, thingId: string, address: string): Promise<void> {
+  await db
+    .insert(shelfOpening)
+    .values({ thingId, address })
+    .onConflictDoUpdate({
+      target: [shelfOpening.thingId, shelfOpening.address],
+      set: { lastAt: sql`now()` },
+    });
+}
+
+/** Lists the versions of a file, the newest first. */
+export function listVersions(db: Queries, thing: string) {
+  return db
+    .select({
+      number: shelfVersion.number,
+      name: shelfVersion.name,
+      by: shelfVersion.by,
+      at: shelfVersion.at,
+      size: blob.size,
+      hash: blob.hash,
+      blobId: shelfVersion.blobId,
+    })
+    .from(shelfVersion)
+    .innerJoin(blob, eq(blob.id, shelfVersion.blobId))
+    .where(eq(shelfVersion.thingId, thing))
+    .orderBy(desc(shelfVersion.number));
+}
+
+/** Removes what was taken off all shelves a month ago. */
+export async function removeTakenOff(db: Queries): Promise<void> {
+  await db.delete(shelfThing).where(sql`${shelfThing.takenOffAt} < now() - interval '30 days'`);
+}

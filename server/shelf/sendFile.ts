@@ -1,0 +1,89 @@
+import { byteRange } from "@amigo/core/shelf/byteRange";
+import { fileType } from "@amigo/core/shelf/fileType";
+import type { Context } from "../context";
+import { notFound } from "../http/fault";
+import type { FileRequest } from "../http/handler";
+import { findMember, needCaller } from "../http/route";
+import { t } from "../texts/t";
+import { linkPage } from "../http/linkPage";
+import { html } from "hono/html";
+import { readBlob } from "./blobs";
+import { mayAddressOpen } from "./openers";
+import { findAnyThing, findThing, listVersions, storeOpening } from "./queries";
+
+const ID = /^[0-9a-f-]{36}$/i;
+
+/** Sends a version of a file to whoever looks after its shelf. */
+export async function sendVersion(
+  context: Context,
+  http: FileRequest<"/api/shelf/:id/files/:version">,
+): Promise<Response> {
+  const { db } = context;
+  const caller = await needCaller(http, context, "see lists");
+  const [id, version] = [http.req.param("id"), Number(http.req.param("version"))];
+  const row = ID.test(id) ? await findThing(db, id, caller) : undefined;
+  const found =
+    row === undefined
+      ? undefined
+      : (await listVersions(db, id)).find(({ number }) => number === version);
+  if (found === undefined) throw notFound("file");
+  return send(context, http, { ...found, id: found.blobId });
+}
+
+/**
+ * Opens a thing for a member: a file is sent, a link leads on. Whether they may is judged now, by the lists that they are on now;
+ * that they did is noted for those who look after the shelf.
+ */
+export async function openForMember(
+  context: Context,
+  http: FileRequest<"/api/member/shelf/:id/files/open">,
+): Promise<Response> {
+  const { db } = context;
+  const address = await findMember(http, context);
+  const id = http.req.param("id");
+  if (address === undefined) return http.redirect(`/member/shelf/${encodeURIComponent(id)}`);
+  const row = ID.test(id) ? await findAnyThing(db, id) : undefined;
+  const found = row === undefined ? undefined : await mayAddressOpen(db, row, address, new Date());
+  if (row === undefined || found?.may !== true) return http.html(notForThem(), 404);
+  // The first part of a film counts, not each of those that follow.
+  if (!/^bytes=[1-9]/.test(http.req.header("Range") ?? ""))
+    await storeOpening(db, row.thing.id, address);
+  if (row.thing.kind === "link") return http.redirect(row.thing.link, 302);
+  if (row.blobId === null) throw notFound("file");
+  return send(context, http, { id: row.blobId, name: row.name ?? "", size: row.size ?? 0 });
+}
+
+function notForThem() {
+  return linkPage(t("shelf.notOpenToYou"), html`<p>${t("shelf.onlyMembersOpenIt")}</p>`);
+}
+
+function send(
+  { db }: Context,
+  http: FileRequest<string>,
+  { id, name, size }: { id: string; name: string; size: number },
+): Response {
+  const { type, isShown } = fileType(name);
+  const range = byteRange(http.req.header("Range"), size);
+  const headers: Record<string, string> = {
+    "Content-Type": type,
+    "Content-Disposition": `${isShown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(name)}`,
+    "Cache-Control": "no-store",
+    "Accept-Ranges": "bytes",
+  };
+  if (range === "none")
+    return new Response(null, {
+      status: 416,
+      headers: { ...headers, "Content-Range": `bytes */${size}` },
+    });
+  const part = range ?? { first: 0, last: size - 1 };
+  return new Response(readBlob(db, { id, size }, part), {
+    status: range === undefined ? 200 : 206,
+    headers: {
+      ...headers,
+      "Content-Length": String(part.last - part.first + 1),
+      ...(range === undefined
+        ? {}
+        : { "Content-Range": `bytes ${part.first}-${part.last}/${size}` }),
+    },
+  });
+}

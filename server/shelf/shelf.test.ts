@@ -1,0 +1,355 @@
+import { createHash, randomBytes } from "node:crypto";
+import { request as httpRequest } from "node:http";
+import { sql } from "drizzle-orm";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import type { ShelfDetails, ShelfThing } from "@amigo/contract/shelf";
+import { removeLooseBlobs } from "./blobQueries";
+import { dayFromNow, HEAD, startDatesHouse, student, type DatesHouse } from "../testing/datesHouse";
+import { ODILE, RAVI, until, type Client } from "../testing/testHouse";
+
+const OAK = student(1, "Oak", "Ida", "Mill Loft", "Trapeze Two");
+const ELM = student(2, "Elm", "Bram", "Mill Loft", "Trapeze Two");
+const PINE = student(3, "Pine", "Tove", "Big Barn", "Juggling One");
+let house: DatesHouse;
+let odile: Client;
+let oak: Client;
+beforeAll(async () => {
+  house = await startDatesHouse([OAK, ELM, PINE], dayFromNow(9));
+  odile = await house.house.signIn(ODILE);
+  oak = await memberOf("oak@oakmail.example");
+});
+afterAll(() => house?.house.close());
+
+const trapeze = (): string => house.listOf(/Trapeze Two.*guardians/i);
+const juggling = (): string => house.listOf(/Juggling One.*guardians/i);
+const url = (): string => house.house.url;
+
+const members = new Map<string, Client>();
+/** Opens a member's page by its mailed link, once. */
+async function memberOf(address: string): Promise<Client> {
+  const known = members.get(address);
+  if (known !== undefined) return known;
+  const client = house.house.client();
+  await client.ask("POST", "/api/member/link", { address });
+  const letter = await house.house.mailTo(address, "Open your page");
+  const [, token = ""] = /\/member\/([\w-]+)/.exec(letter) ?? [];
+  await client.ask("POST", "/api/member/enter", { token });
+  members.set(address, client);
+  return client;
+}
+async function raw(
+  method: string,
+  path: string,
+  client: Client | undefined,
+  body?: Uint8Array<ArrayBuffer> | string,
+  headers: Record<string, string> = {},
+): Promise<Response> {
+  return fetch(`${url()}${path}`, {
+    method,
+    redirect: "manual",
+    headers: { Cookie: client?.cookie ?? "", Origin: url(), ...headers },
+    ...(body === undefined ? {} : { body }),
+  });
+}
+async function put(
+  name: string,
+  body: Uint8Array<ArrayBuffer> | string = `This is ${name}`,
+  list = trapeze(),
+  client: Client = house.juno,
+): Promise<string> {
+  const path = `/api/lists/${list}/shelf/files?name=${encodeURIComponent(name)}`;
+  const response = await raw("POST", path, client, body);
+  const answer = (await response.json()) as { id?: string };
+  return response.status === 200 ? (answer.id ?? "") : `${response.status}`;
+}
+const open = (id: string, client: Client | undefined = oak, headers = {}): Promise<Response> =>
+  raw("GET", `/api/member/shelf/${id}/files/open`, client, undefined, headers);
+const shelf = async (list = trapeze(), client = house.juno): Promise<ShelfThing[]> =>
+  (await client.ask<ShelfThing[]>("GET", `/api/lists/${list}/shelf`)).body;
+const thingOf = async (id: string): Promise<ShelfThing | undefined> =>
+  (await shelf()).find((thing) => thing.id === id);
+const detailsOf = async (id: string, client = house.juno): Promise<ShelfDetails> =>
+  (await client.ask<ShelfDetails>("GET", `/api/shelf/${id}`)).body;
+const mine = async (client = oak): Promise<string[]> =>
+  (await client.ask<{ title: string }[]>("GET", "/api/member/shelf")).body.map(
+    ({ title }) => title,
+  );
+const change = async (id: string, more: object, client = house.juno): Promise<number> => {
+  const thing = await thingOf(id);
+  const { title = "", folder = "", untilDay = "", changes = 0 } = thing ?? {};
+  const body = { title, folder, untilDay, changes, lists: [trapeze()], ...more };
+  return (await client.ask("PUT", `/api/shelf/${id}`, body)).status;
+};
+
+describe("a file on a list's shelf", () => {
+  test("is opened by its members, without an account, and those who lead see who has", async () => {
+    const id = await put("Costume_sheet.png", "not really a picture");
+    expect(await thingOf(id)).toMatchObject({
+      title: "Costume sheet",
+      name: "Costume_sheet.png",
+      size: 20,
+      mayOpen: 2,
+      opened: 0,
+    });
+    expect(await mine()).toContain("Costume sheet");
+    const got = await open(id);
+    expect([got.status, await got.text()]).toEqual([200, "not really a picture"]);
+    expect(got.headers.get("content-type")).toBe("image/png");
+    expect(got.headers.get("content-disposition")).toMatch(/^inline;/);
+    expect(await thingOf(id)).toMatchObject({ mayOpen: 2, opened: 1 });
+    const { openers } = await detailsOf(id);
+    expect(openers.map(({ address, openedAt }) => [address, openedAt !== null])).toEqual([
+      ["elm@oakmail.example", false],
+      ["oak@oakmail.example", true],
+    ]);
+  });
+
+  test("that could run in a browser is only saved, and may do nothing", async () => {
+    for (const name of ["page.html", "drawing.svg", "script.js", "paper.pdf"]) {
+      const got = await open(await put(name, "<script>alert(1)</script>"));
+      expect(got.headers.get("content-type")).toBe("application/octet-stream");
+      expect(got.headers.get("content-disposition")).toMatch(/^attachment;/);
+      expect(got.headers.get("content-security-policy")).toBe("default-src 'none'; sandbox");
+      expect(got.headers.get("x-content-type-options")).toBe("nosniff");
+    }
+    const named = await open(await put('a"\r\nX-Evil: 1\u202Egnp.exe'));
+    expect(named.headers.get("x-evil")).toBeNull();
+  });
+
+  test("isn't there for strangers, other lists' members, or whoever sees only other lists", async () => {
+    const id = await put("secret.txt");
+    const pine = await memberOf("pine@oakmail.example");
+    expect((await open(id, pine)).status).toBe(404);
+    expect(await mine(pine)).not.toContain("secret");
+    expect((await open(id, house.house.client())).headers.get("location")).toBe(
+      `/member/shelf/${id}`,
+    );
+    expect((await open("not-an-id")).status).toBe(404);
+    expect((await open(crypto.randomUUID())).status).toBe(404);
+    const ravi = await house.house.signIn(RAVI);
+    expect((await ravi.ask("GET", `/api/shelf/${id}`)).status).toBe(404);
+    expect((await raw("GET", `/api/shelf/${id}/files/1`, ravi)).status).toBe(404);
+    expect((await raw("GET", `/api/shelf/${id}/files/1`, oak)).status).toBe(401);
+    expect((await ravi.ask("GET", `/api/lists/${trapeze()}/shelf`)).status).toBe(404);
+    expect(await put("x.txt", "x", trapeze(), ravi)).toBe("404");
+    expect(await put("x.txt", "x", juggling(), odile)).toBe("404");
+    expect(await change(id, {}, ravi)).toBe(404);
+    expect((await ravi.ask("DELETE", `/api/shelf/${id}?list=${trapeze()}`)).status).toBe(404);
+  });
+
+  test("ends for whoever leaves at that moment, and is there again when they come back", async () => {
+    const id = await put("handout.txt");
+    const elm = await memberOf("elm@oakmail.example");
+    expect((await open(id, elm)).status).toBe(200);
+    const read = (...rows: string[]) =>
+      house.house.readLines(house.juno, [HEAD, ...rows], { id: house.source });
+    await read(OAK, PINE);
+    await house.house.step(house.juno);
+    expect((await open(id, elm)).status).toBe(404);
+    expect(await mine(elm)).not.toContain("handout");
+    expect((await detailsOf(id)).former).toMatchObject([
+      { address: "elm@oakmail.example", why: "Left the list." },
+    ]);
+    expect(await thingOf(id)).toMatchObject({ mayOpen: 1, opened: 0 });
+    await read(OAK, ELM, PINE);
+    await house.house.step(house.juno);
+    expect((await open(id, elm)).status).toBe(200);
+  });
+
+  test("ends with its last day, and when it is taken off", async () => {
+    const id = await put("until.txt");
+    expect(await change(id, { untilDay: dayFromNow(1) })).toBe(200);
+    expect((await open(id)).status).toBe(200);
+    expect(await change(id, { untilDay: dayFromNow(-2) })).toBe(200);
+    expect((await open(id)).status).toBe(404);
+    expect(await thingOf(id)).toMatchObject({ isOver: true, mayOpen: 0 });
+    expect(await change(id, { untilDay: "" })).toBe(200);
+    expect((await open(id)).status).toBe(200);
+    expect((await house.juno.ask("DELETE", `/api/shelf/${id}?list=${trapeze()}`)).status).toBe(200);
+    expect((await open(id)).status).toBe(404);
+    expect(await thingOf(id)).toBeUndefined();
+  });
+
+  test("stands on several lists' shelves, and is kept once", async () => {
+    const id = await put("consent form.txt");
+    expect(await change(id, { lists: [trapeze(), juggling()] })).toBe(200);
+    const pine = await memberOf("pine@oakmail.example");
+    expect((await open(id, pine)).status).toBe(200);
+    expect(await thingOf(id)).toMatchObject({ mayOpen: 3, opened: 1 });
+    // Who looks after one of its lists sees and keeps to that one.
+    const [seen] = (await shelf(trapeze(), odile)).filter((thing) => thing.id === id);
+    expect(seen?.others).toEqual([]);
+    expect((await detailsOf(id, odile)).openers.map(({ address }) => address)).not.toContain(
+      "pine@oakmail.example",
+    );
+    expect(await change(id, { lists: [trapeze()] }, odile)).toBe(200);
+    expect((await open(id, pine)).status).toBe(200);
+    expect((await house.juno.ask("DELETE", `/api/shelf/${id}?list=${trapeze()}`)).status).toBe(200);
+    expect((await open(id, pine)).status).toBe(200);
+    expect((await open(id)).status).toBe(404);
+  });
+
+  test("changed by two at once is changed by the first; the second is told", async () => {
+    const id = await put("plan.txt");
+    const seen = await thingOf(id);
+    expect(await change(id, { title: "Plan A" })).toBe(200);
+    expect(await change(id, { title: "Plan B", changes: seen?.changes })).toBe(409);
+    expect((await thingOf(id))?.title).toBe("Plan A");
+  });
+});
+
+describe("versions", () => {
+  const newVersion = async (id: string, body: string, changes: number) => {
+    const path = `/api/shelf/${id}/versions?name=plan.txt&changes=${changes}`;
+    const response = await raw("POST", path, house.juno, body);
+    return (await response.json()) as { version: number; besideAnother: boolean };
+  };
+
+  test("keep the one before; two who change a file at once keep both, and the second is told", async () => {
+    const id = await put("plan.txt", "first");
+    expect(await newVersion(id, "second", 0)).toEqual({ version: 2, besideAnother: false });
+    expect(await newVersion(id, "third", 0)).toEqual({ version: 3, besideAnother: true });
+    expect(await (await open(id)).text()).toBe("third");
+    const { versions } = await detailsOf(id);
+    expect(versions.map(({ number, checksum }) => [number, checksum])).toEqual(
+      ["third", "second", "first"].map((text, at) => [
+        3 - at,
+        createHash("sha256").update(text).digest("hex"),
+      ]),
+    );
+    const restored = await house.juno.ask("POST", `/api/shelf/${id}/restore`, { version: 1 });
+    expect(restored.status).toBe(200);
+    expect(await (await open(id)).text()).toBe("first");
+    expect(await (await raw("GET", `/api/shelf/${id}/files/2`, house.juno)).text()).toBe("second");
+    expect((await house.juno.ask("POST", `/api/shelf/${id}/restore`, { version: 9 })).status).toBe(
+      404,
+    );
+    // A new one after a restored one is the fourth, not another second.
+    expect((await newVersion(id, "fourth", 3)).version).toBe(4);
+  });
+});
+
+describe("a link", () => {
+  test("leads on for members alone, and says that it is one", async () => {
+    const make = (link: string) =>
+      house.juno.ask<{ id: string }>("POST", `/api/lists/${trapeze()}/shelf/links`, {
+        title: "Photos",
+        link,
+      });
+    expect((await make("javascript:alert(1)")).status).toBe(400);
+    const { body } = await make("https://photos.brightpost.example/show");
+    expect((await thingOf(body.id))?.kind).toBe("link");
+    const got = await open(body.id);
+    expect([got.status, got.headers.get("location")]).toEqual([
+      302,
+      "https://photos.brightpost.example/show",
+    ]);
+    expect((await open(body.id, house.house.client())).headers.get("location")).toMatch(
+      /^\/member\/shelf\//,
+    );
+  });
+});
+
+describe("what is new", () => {
+  test("is told to the members by a mail with links, once for one key, and nothing is attached", async () => {
+    const ids = [await put("Map of the hall.txt"), await put("Rota.txt")];
+    const key = crypto.randomUUID();
+    const tell = () =>
+      house.juno.ask<{ addresses: number; outcome: string }>(
+        "POST",
+        `/api/lists/${trapeze()}/shelf/notice`,
+        { things: ids, text: "For Saturday.", key },
+      );
+    expect((await tell()).body).toEqual({ addresses: 2, outcome: "goes out" });
+    expect((await tell()).body.addresses).toBe(2);
+    const letter = await house.house.mailTo("oak@oakmail.example", "New on the shelf");
+    expect(letter).toContain("New on the shelf: Map of the hall and 1 more");
+    for (const id of ids) expect(letter.replace(/=\r?\n/g, "")).toContain(`/member/shelf/${id}`);
+    expect(letter).toContain("For Saturday.");
+    expect(letter).not.toContain("Content-Disposition: attachment");
+    const ravi = await house.house.signIn(RAVI);
+    expect(
+      (
+        await ravi.ask("POST", `/api/lists/${trapeze()}/shelf/notice`, {
+          things: ids,
+          key: crypto.randomUUID(),
+        })
+      ).status,
+    ).toBe(404);
+  });
+});
+
+describe("octets", () => {
+  const count = async (): Promise<{ blobs: number; parts: number }> => {
+    const { rows } = await house.house.amigo.context.db.execute<{ blobs: number; parts: number }>(
+      sql`select (select count(*) from blob)::int as blobs, (select count(*) from blob_part)::int as parts`,
+    );
+    return rows[0] ?? { blobs: -1, parts: -1 };
+  };
+
+  test("of several megabytes come back as they went, whole or in parts", async () => {
+    const bytes = new Uint8Array(randomBytes(3 * 1024 * 1024 + 17));
+    const id = await put("film.mp4", bytes);
+    const whole = await open(id);
+    expect(whole.headers.get("content-length")).toBe(String(bytes.length));
+    expect(Buffer.compare(Buffer.from(await whole.arrayBuffer()), Buffer.from(bytes))).toBe(0);
+    for (const [range, first, last] of [
+      ["bytes=0-9", 0, 9],
+      ["bytes=1048570-1048590", 1048570, 1048590],
+      ["bytes=3145720-", 3145720, bytes.length - 1],
+      ["bytes=-5", bytes.length - 5, bytes.length - 1],
+    ] as const) {
+      const part = await open(id, oak, { Range: range });
+      expect(part.status).toBe(206);
+      expect(part.headers.get("content-range")).toBe(`bytes ${first}-${last}/${bytes.length}`);
+      expect(Buffer.from(await part.arrayBuffer())).toEqual(
+        Buffer.from(bytes.slice(first, last + 1)),
+      );
+    }
+    expect((await open(id, oak, { Range: "bytes=99999999-" })).status).toBe(416);
+  });
+
+  test("that are the same are kept once; an empty file is one, too", async () => {
+    const before = await count();
+    const ids = [await put("one.txt", "the same"), await put("other.txt", "the same")];
+    expect(await count()).toEqual({ blobs: before.blobs + 1, parts: before.parts + 1 });
+    for (const id of ids) expect(await (await open(id)).text()).toBe("the same");
+    const empty = await open(await put("empty.txt", ""));
+    expect([empty.status, await empty.text()]).toEqual([200, ""]);
+  });
+
+  test("that break off leave nothing behind", async () => {
+    const before = await count();
+    await new Promise<void>((resolve) => {
+      const request = httpRequest(`${url()}/api/lists/${trapeze()}/shelf/files?name=broken.bin`, {
+        method: "POST",
+        headers: {
+          Cookie: house.juno.cookie,
+          Origin: url(),
+          "Content-Length": String(8 * 1024 * 1024),
+        },
+      });
+      request.on("error", () => resolve());
+      request.write(randomBytes(2 * 1024 * 1024 + 5), () => {
+        void until("a part of it", count, ({ parts }) => parts > before.parts).then(() =>
+          request.destroy(),
+        );
+      });
+    });
+    await until("nothing of it", count, ({ blobs, parts }) => {
+      return blobs === before.blobs && parts === before.parts;
+    });
+    expect((await shelf()).map(({ name }) => name)).not.toContain("broken.bin");
+  });
+
+  test("that nothing has any more are removed after a day, and nothing else", async () => {
+    const { db } = house.house.amigo.context;
+    const id = await put("kept.txt", "kept for good");
+    await db.execute(
+      sql`insert into blob (hash, made_at) values ('left', now() - interval '2 days'), (null, now() - interval '2 days'), ('new', now())`,
+    );
+    await db.execute(sql`update blob set made_at = now() - interval '9 days' where hash <> 'new'`);
+    expect(await removeLooseBlobs(db)).toBe(2);
+    expect(await (await open(id)).text()).toBe("kept for good");
+  });
+});

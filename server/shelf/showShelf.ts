@@ -1,0 +1,140 @@
+import type { getShelf, getShelfThing } from "@amigo/contract/shelf";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import type { Caller } from "../callers/caller";
+import type { Context } from "../context";
+import type { Queries } from "../db/connect";
+import { loadCurrentSeason } from "../db/houseQueries";
+import { notFound, orRefuse } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { loadList } from "../membership/loadList";
+import { namesBehind } from "../membership/namesBehind";
+import { t } from "../texts/t";
+import { mayAddressOpen, openersOf } from "./openers";
+import {
+  findThing,
+  listOpenings,
+  listPlaces,
+  listSpells,
+  listThings,
+  listVersions,
+  type ThingRow,
+} from "./queries";
+
+/** Returns what a list shares, for those who look after it: who may open each thing, and how many have. */
+export async function showShelf(
+  { db }: Context,
+  { params, caller }: Request<typeof getShelf>,
+): Promise<Answer<typeof getShelf>> {
+  const found = orRefuse(await loadList(db, params.id, caller));
+  const now = new Date();
+  const things = await listThings(db, [found.id]);
+  const ids = things.map(({ thing }) => thing.id);
+  const places = ids.length === 0 ? [] : await listPlaces(db, ids, caller);
+  const openers = await openersOf(db, things, now);
+  const opened = new Map<string, Set<string>>();
+  for (const { thingId, address } of ids.length === 0 ? [] : await listOpenings(db, ids))
+    opened.set(thingId, (opened.get(thingId) ?? new Set()).add(address));
+  const today = dayIn(found.timeZone, now);
+  return things.map(({ thing, name, size }) => {
+    const may = openers.get(thing.id) ?? [];
+    return {
+      id: thing.id,
+      kind: thing.kind,
+      title: thing.title,
+      folder: thing.folder,
+      link: thing.link,
+      name: name ?? "",
+      size: size ?? 0,
+      version: thing.version,
+      untilDay: thing.untilDay ?? "",
+      isOver: thing.untilDay !== null && thing.untilDay < today,
+      madeBy: thing.madeBy,
+      madeAt: thing.madeAt.toISOString(),
+      changes: thing.changes,
+      others: places
+        .filter((place) => place.thing === thing.id && place.isTheirs && place.id !== found.id)
+        .map(({ id, title }) => ({ id, title })),
+      mayOpen: may.length,
+      opened: may.filter((address) => opened.get(thing.id)?.has(address)).length,
+    };
+  });
+}
+
+/** Returns who may open a thing, who has, and its versions. */
+export async function showThing(
+  { db }: Context,
+  { params, caller }: Request<typeof getShelfThing>,
+): Promise<Answer<typeof getShelfThing>> {
+  const row = await findThing(db, params.id, caller);
+  if (row === undefined) throw notFound("thing");
+  const now = new Date();
+  const seen = await addressesSeen(db, row, caller);
+  const may = ((await openersOf(db, [row], now)).get(row.thing.id) ?? []).filter((address) =>
+    seen.has(address),
+  );
+  const openings = new Map(
+    (await listOpenings(db, [row.thing.id])).map((one) => [one.address, one.lastAt.toISOString()]),
+  );
+  const names = await namesOf(db, may);
+  const former = [...openings].filter(([address]) => !may.includes(address) && seen.has(address));
+  return {
+    openers: may
+      .map((address) => ({
+        address,
+        name: names.get(address)?.name ?? "",
+        openedAt: openings.get(address) ?? null,
+      }))
+      .sort((one, other) => Number(one.openedAt !== null) - Number(other.openedAt !== null)),
+    former: await Promise.all(
+      former.map(async ([address, openedAt]) => ({
+        address,
+        openedAt,
+        why: await whyNot(db, row, address, now),
+      })),
+    ),
+    versions: (await listVersions(db, row.thing.id)).map(
+      ({ number, name, size, hash, by, at }) => ({
+        ...{ number, name, size, by },
+        checksum: hash ?? "",
+        at: at.toISOString(),
+      }),
+    ),
+  };
+}
+
+/** The addresses that are or were on those of a thing's lists whose members somebody may know. */
+async function addressesSeen(
+  db: Queries,
+  { thing }: ThingRow,
+  caller: Caller,
+): Promise<Set<string>> {
+  const places = await listPlaces(db, [thing.id], caller);
+  const theirs = places.filter(({ isTheirs }) => isTheirs).map(({ id }) => id);
+  const now = theirs.length === 0 ? [] : await listSpells(db, theirs);
+  const openings = await listOpenings(db, [thing.id]);
+  const before = await Promise.all(
+    openings.map(async ({ address }) =>
+      theirs.length > 0 && (await listSpells(db, theirs, address)).length > 0 ? [address] : [],
+    ),
+  );
+  return new Set([...now.map(({ address }) => address), ...before.flat()]);
+}
+
+async function namesOf(db: Queries, addresses: readonly string[]) {
+  const season = await loadCurrentSeason(db);
+  return namesBehind(db, season?.id ?? 0, addresses);
+}
+
+/** Why somebody who once opened a thing may no longer. */
+async function whyNot(db: Queries, row: ThingRow, address: string, now: Date): Promise<string> {
+  const found = await mayAddressOpen(db, row, address, now);
+  if (found.may) return "";
+  switch (found.because) {
+    case "over":
+      return t("shelf.itsLastDayIsOver");
+    case "closed":
+      return t("shelf.theListIsClosed");
+    default:
+      return t("shelf.leftTheList");
+  }
+}

@@ -1,0 +1,151 @@
+import { useState } from "react";
+import type { ShelfThing } from "@amigo/contract/shelf";
+import type { ListPage as List } from "@amigo/contract/lists";
+import { usePutFileMutation, useShelfQuery } from "../data/shelf";
+import { useMe } from "../data/me";
+import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { fileSize } from "../ui/fileSize";
+import { FilesField } from "../ui/FilesField";
+import { FaultLine, Loading } from "../ui/Page";
+import { dayOf, moment } from "../ui/time";
+import { WideTable } from "../ui/WideTable";
+import { AddLink } from "./AddLink";
+import { ShelfDialog } from "./ShelfDialog";
+import { TellMembers } from "./TellMembers";
+
+/** What a list shares with its members: who may open each thing, and how many have. */
+export function Shelf({ list }: { list: List }) {
+  const { data: things, error } = useShelfQuery(list.id);
+  const [put, putting] = usePutFileMutation();
+  const [fresh, setFresh] = useState<string[]>([]);
+  const [shown, setShown] = useState<string>();
+  const [isLinking, setLinking] = useState(false);
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (things === undefined) return <Loading what={t("list.theShelf")} />;
+  const added = (id: string): void => setFresh((before) => [...before, id]);
+  const addAll = async (files: readonly File[]): Promise<void> => {
+    for (const file of files) {
+      const { data } = await put({ list: list.id, file });
+      if (data !== undefined) added(data.id);
+    }
+  };
+  const open = things.find(({ id }) => id === shown);
+  const untold = things.filter(({ id }) => fresh.includes(id));
+  return (
+    <div className="overflow-auto">
+      {things.length > 0 && <Things things={things} onShow={setShown} />}
+      <div className="flex flex-col gap-3 p-4">
+        {list.state === "open" && (
+          <div className="rounded-lg border border-dashed border-hair p-3">
+            <FilesField
+              files={[]}
+              pathOf={() => ""}
+              hint={t("list.orDropThemWhoLeaves")}
+              isAdding={putting.isLoading}
+              onAdd={(files) => void addAll(files)}
+              onDrop={() => undefined}
+            />
+            <Button className="mt-2" onClick={() => setLinking(true)}>
+              {t("list.addALink")}
+            </Button>
+            <FaultLine error={putting.error} />
+          </div>
+        )}
+        {untold.length > 0 && (
+          <TellMembers list={list} things={untold} onDone={() => setFresh([])} />
+        )}
+      </div>
+      {isLinking && (
+        <AddLink list={list.id} onClose={() => setLinking(false)} onAdded={(id) => added(id)} />
+      )}
+      {open !== undefined && (
+        <ShelfDialog
+          key={`${open.id} ${open.changes}`}
+          list={list}
+          thing={open}
+          onClose={() => setShown(undefined)}
+        />
+      )}
+    </div>
+  );
+}
+
+function Things({
+  things,
+  onShow,
+}: {
+  things: readonly ShelfThing[];
+  onShow: (id: string) => void;
+}) {
+  const { timeZone } = useMe();
+  return (
+    <WideTable label={t("list.theShelf")}>
+      <thead>
+        <tr className="border-b border-hair text-left text-[13px] text-ink-2">
+          <th scope="col" className="px-4 py-2 font-[560]">
+            {t("list.what")}
+          </th>
+          <th scope="col" className="px-3 py-2 font-[560]">
+            {t("list.untilColumn")}
+          </th>
+          <th scope="col" className="px-4 py-2 font-[560]">
+            {t("list.openedBy")}
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {things.map((thing) => (
+          <tr key={thing.id} className="border-b border-hair-soft align-top">
+            <td className="px-4 py-2">
+              <button
+                type="button"
+                onClick={() => onShow(thing.id)}
+                className="text-left font-[620] wrap-anywhere hover:underline"
+              >
+                {thing.folder !== "" && (
+                  <span className="font-normal text-ink-2">{thing.folder} / </span>
+                )}
+                {thing.title}
+              </button>
+              <span className="block text-[13px] text-ink-2 wrap-anywhere">
+                {aboutThing(thing)} · {thing.madeBy}, {moment(thing.madeAt, timeZone)}
+              </span>
+            </td>
+            <td className="px-3 py-2 text-[13px]">
+              {thing.untilDay === ""
+                ? t("list.noEnd")
+                : thing.isOver
+                  ? t("list.ended", { day: dayOf(thing.untilDay) })
+                  : dayOf(thing.untilDay)}
+            </td>
+            <td className="px-4 py-2 text-[13px]">
+              {t("list.openedOf", { opened: thing.opened, all: thing.mayOpen })}
+              <Share part={thing.opened} of={thing.mayOpen} />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </WideTable>
+  );
+}
+
+function Share({ part, of }: { part: number; of: number }) {
+  return (
+    <span aria-hidden="true" className="mt-1 block h-1.5 w-24 rounded bg-sunk">
+      <span
+        className="block h-1.5 rounded bg-petrol"
+        style={{ width: `${of === 0 ? 0 : (100 * part) / of}%` }}
+      />
+    </span>
+  );
+}
+
+function aboutThing({ kind, name, size, version, others }: ShelfThing): string {
+  const what = kind === "link" ? t("list.linkKeptElsewhere") : `${name}, ${fileSize(size)}`;
+  return [
+    what,
+    ...(version > 1 ? [t("list.version", { version })] : []),
+    ...(others.length > 0 ? [t("list.onShelves", { count: others.length + 1 })] : []),
+  ].join(" · ");
+}

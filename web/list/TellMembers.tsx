@@ -1,0 +1,59 @@
+import { useState } from "react";
+import type { ShelfThing } from "@amigo/contract/shelf";
+import type { ListPage as List } from "@amigo/contract/lists";
+import { useTellMembersMutation } from "../data/shelf";
+import { t } from "../texts/t";
+import { Button } from "../ui/Button";
+import { FaultLine } from "../ui/Page";
+
+/** Tells the members of what is new on the shelf by a mail with links, where whoever put it there wants that. */
+export function TellMembers({
+  list,
+  things,
+  onDone,
+}: {
+  list: List;
+  things: readonly ShelfThing[];
+  onDone: () => void;
+}) {
+  const [text, setText] = useState("");
+  const [key] = useState(() => crypto.randomUUID());
+  const [tell, { data, error, isLoading }] = useTellMembersMutation();
+  if (data !== undefined)
+    return (
+      <p role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">
+        {data.outcome === "held"
+          ? t("list.noticeIsHeld")
+          : t("list.noticeSent", { addresses: data.addresses })}
+      </p>
+    );
+  return (
+    <form
+      aria-label={t("list.tellTheMembers")}
+      className="rounded-lg border border-hair p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void tell({ list: list.id, things: things.map(({ id }) => id), text, key });
+      }}
+    >
+      <p>{t("list.isNewTell", { count: things.length, title: things[0]?.title ?? "" })}</p>
+      <label className="mt-2 block text-[13px] font-[560]">
+        {t("list.aFewWords")}
+        <textarea
+          rows={2}
+          maxLength={2000}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          className="mt-1 block w-full rounded-md border border-hair bg-panel px-2.5 py-1.5 font-normal"
+        />
+      </label>
+      <FaultLine error={error} />
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button type="submit" look="go" disabled={isLoading}>
+          {t("list.tellAddresses", { addresses: list.members })}
+        </Button>
+        <Button onClick={onDone}>{t("list.tellNobody")}</Button>
+      </div>
+    </form>
+  );
+}
