@@ -6,6 +6,7 @@ import { planOf } from "@amigo/core/sheet/readingPlan";
 import { readTables } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { makeDates } from "./makeDates";
+import { makeShelves } from "./makeShelves";
 import { SAMPLES_FOLDER } from "./samples";
 import { until, type Ask, type DemoHouse } from "./running";
 
@@ -98,6 +99,8 @@ export async function liveIn(house: DemoHouse, tell: (what: string) => void): Pr
     });
   tell("Families are invited to dates");
   await makeDates(house, juno, listOf);
+  tell("Coaches share papers");
+  await makeShelves(house, juno, listOf);
   tell("Families answer a form");
   await fillForm(house, juno);
   tell("Colleagues propose people");
@@ -114,6 +117,11 @@ export async function liveIn(house: DemoHouse, tell: (what: string) => void): Pr
   });
 }
 
+/** Whether a body goes as it is. */
+function isRaw(body: unknown): body is FormData | Blob {
+  return body instanceof FormData || body instanceof Blob;
+}
+
 async function signIn({ url }: DemoHouse, email: string): Promise<Ask> {
   let cookie = "";
   const ask: Ask = async (method, path, body) => {
@@ -121,13 +129,9 @@ async function signIn({ url }: DemoHouse, email: string): Promise<Ask> {
       method,
       headers: {
         ...(cookie === "" ? {} : { Cookie: cookie }),
-        ...(body === undefined || body instanceof FormData
-          ? {}
-          : { "Content-Type": "application/json" }),
+        ...(body === undefined || isRaw(body) ? {} : { "Content-Type": "application/json" }),
       },
-      ...(body === undefined
-        ? {}
-        : { body: body instanceof FormData ? body : JSON.stringify(body) }),
+      ...(body === undefined ? {} : { body: isRaw(body) ? body : JSON.stringify(body) }),
     });
     const text = await response.text();
     if (!response.ok)

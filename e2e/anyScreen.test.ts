@@ -140,8 +140,9 @@ test("every page of a house in use fits every screen, without a finding of axe-c
     ["/lists/new", "Make a list"],
     ["/lists/try", "Try an address"],
     [`/lists/${list}`, "Acro Pairs"],
-    [`/lists/${list}?show=posts`, "Acro Pairs"],
-    [`/lists/${list}?show=journal`, "Acro Pairs"],
+    [`/lists/${list}?tab=posts`, "Acro Pairs"],
+    [`/lists/${list}?tab=shelf`, "Acro Pairs"],
+    [`/lists/${list}?tab=journal`, "Acro Pairs"],
     ["/account", "Juno Abara"],
     ["/nowhere", "Page not found"],
     ...[

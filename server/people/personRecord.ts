@@ -13,6 +13,7 @@ import {
   listRecordedPrivate,
   listRecordedBounces,
   listRecordedInvitations,
+  listRecordedOpenings,
 } from "./recordQueries";
 
 /** Everything that the house keeps of one person, of all seasons, for handing it to them. */
@@ -39,6 +40,7 @@ export async function personRecord(db: Queries, person: string) {
     additions: of ? await listRecordedRows(db, addresses) : [],
     privateLists: await listRecordedPrivate(db, person),
     invitations: of ? await listRecordedInvitations(db, addresses) : [],
+    shelf: of ? await listRecordedOpenings(db, addresses) : [],
     mailReturned: of ? await listRecordedBounces(db, addresses) : [],
   };
 }

@@ -1,5 +1,6 @@
 import { eq, or, sql, asc, inArray } from "drizzle-orm";
 import { calendarDate, calendarGuest } from "../db/schema/dates";
+import { shelfOpening, shelfThing } from "../db/schema/shelf";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { delivery, bounce } from "../db/schema/deliveries";
@@ -168,6 +169,22 @@ export function listRecordedBounces(db: Queries, addresses: string[]) {
     .from(bounce)
     .where(inArray(bounce.address, addresses))
     .orderBy(asc(bounce.at))
+    .limit(MOST);
+}
+
+/** Lists what some addresses have opened on shelves. */
+export function listRecordedOpenings(db: Queries, addresses: readonly string[]) {
+  return db
+    .select({
+      address: shelfOpening.address,
+      title: shelfThing.title,
+      firstAt: shelfOpening.firstAt,
+      lastAt: shelfOpening.lastAt,
+    })
+    .from(shelfOpening)
+    .innerJoin(shelfThing, eq(shelfThing.id, shelfOpening.thingId))
+    .where(inArray(shelfOpening.address, [...addresses]))
+    .orderBy(asc(shelfOpening.firstAt))
     .limit(MOST);
 }
 

@@ -179,15 +179,21 @@ export function listOpenings(db: Queries, things: readonly string[]) {
     .where(inArray(shelfOpening.thingId, [...things]));
 }
 
-/** Notes that a member has opened a thing. */
-export async function storeOpening(db: Queries, thingId: string, address: string): Promise<void> {
-  await db
+/** Notes that a member has opened a thing; returns whether it was the first time. */
+export async function storeOpening(
+  db: Queries,
+  thingId: string,
+  address: string,
+): Promise<boolean> {
+  const [stored] = await db
     .insert(shelfOpening)
     .values({ thingId, address })
     .onConflictDoUpdate({
       target: [shelfOpening.thingId, shelfOpening.address],
       set: { lastAt: sql`now()` },
-    });
+    })
+    .returning({ isNew: sql<boolean>`xmax = 0` });
+  return stored?.isNew === true;
 }
 
 /** Lists the versions of a file, the newest first. */

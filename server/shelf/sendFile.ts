@@ -1,6 +1,7 @@
 import { byteRange } from "@amigo/core/shelf/byteRange";
 import { fileType } from "@amigo/core/shelf/fileType";
 import type { Context } from "../context";
+import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { FileRequest } from "../http/handler";
 import { findMember, needCaller } from "../http/route";
@@ -47,7 +48,7 @@ export async function openForMember(
   if (row === undefined || found?.may !== true) return http.html(notForThem(), 404);
   // The first part of a film counts, not each of those that follow.
   if (!/^bytes=[1-9]/.test(http.req.header("Range") ?? ""))
-    await storeOpening(db, row.thing.id, address);
+    if (await storeOpening(db, row.thing.id, address)) await notify(db, "shelf");
   if (row.thing.kind === "link") return http.redirect(row.thing.link, 302);
   if (row.blobId === null) throw notFound("file");
   return send(context, http, { id: row.blobId, name: row.name ?? "", size: row.size ?? 0 });

@@ -1,0 +1,120 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { Person, WAIT } from "./browser";
+import { beginWithRoster, openHouse } from "./openHouse";
+
+const house = openHouse();
+const juno = (): Person => house.person;
+/** A family whose only child leaves in the second week, and the list that they are on. */
+const FAMILY = "sjoberg.ines@fernpost.example";
+const LIST = "Juggling One, guardians";
+let phone: Person;
+let folder = "";
+
+beforeAll(async () => {
+  folder = mkdtempSync(join(tmpdir(), "amigo-shelf-"));
+  phone = await Person.open(house.stack.url);
+  await phone.narrow(360, 740);
+});
+afterAll(async () => {
+  await phone?.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+function paper(name: string, text: string): string {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+}
+/** Waits for a letter whose subject begins with some words, and returns its text. */
+async function letter(subject: string): Promise<string> {
+  let text = "";
+  await phone.driver.wait(
+    async () => {
+      const letters = await house.stack.town.boxes.lettersOf(FAMILY);
+      const found = letters.find((one) => one.subject.startsWith(subject));
+      text = found?.text ?? "";
+      return found !== undefined;
+    },
+    WAIT,
+    `no letter begins with "${subject}"`,
+  );
+  return text;
+}
+/** Opens something from the page that is shown, and returns what comes. */
+async function openThing(href: string): Promise<[number, string]> {
+  return phone.driver.executeAsyncScript<[number, string]>(
+    "const [path, done] = arguments; fetch(path).then(async (answer) => done([answer.status, await answer.text()]));",
+    href,
+  );
+}
+
+describe("a handout for a class", () => {
+  let href = "";
+
+  test("is put on the shelf of its list, and its members are told by a mail with a link", async () => {
+    await beginWithRoster(juno());
+    await juno().goBy(LIST);
+    await juno().click("tab", "Shelf");
+    await juno().chooseFile(paper("Kit list.txt", "Bring soft shoes."));
+    await juno().see("cell", "Kit list.txt");
+    await juno().type("A few words with it", "For Saturday.");
+    expect(await juno().findings()).toEqual([]);
+    await juno().click("button", "Tell ");
+    await juno().read("Told ");
+    expect(await letter("New on the shelf: Kit list")).toContain("For Saturday.");
+  });
+
+  test("is opened by a family on a phone, from the mail and their own page", async () => {
+    const [path = ""] = /\/member\/shelf\/[\w-]+/.exec(await letter("New on the shelf")) ?? [];
+    await phone.go(path);
+    await phone.type("Your address", FAMILY);
+    await phone.click("button", "Mail me");
+    const [enter = ""] = /\/member\/[\w-]{20,}/.exec(await letter("Your lists at")) ?? [];
+    await phone.go(enter);
+    await phone.click("button", "Open my page");
+    await phone.read("Shared with you");
+    await phone.go(path);
+    await phone.read("Those who lead a list see who has opened");
+    href = (await (await phone.see("link", "Open Kit list")).getAttribute("href")) ?? "";
+    expect(await phone.misfits()).toEqual([]);
+    expect(await phone.findings()).toEqual([]);
+    expect(await openThing(href)).toEqual([200, "Bring soft shoes."]);
+    await juno().read("1 of ");
+  });
+
+  test("has a new version, and the one before is kept", async () => {
+    await juno().click("button", "Kit list");
+    await juno().read("can open it now");
+    expect(await juno().findings()).toEqual([]);
+    const input = await juno().see("dialog", "");
+    await input
+      .findElement({ css: "input[type=file]" })
+      .sendKeys(paper("Kit list.txt", "Bring soft shoes and a belt."));
+    await juno().see("button", "Restore");
+    expect(await openThing(href)).toEqual([200, "Bring soft shoes and a belt."]);
+    await juno().click("button", "Restore");
+    await phone.driver.wait(
+      async () => (await openThing(href))[1] === "Bring soft shoes.",
+      WAIT,
+      "the first version isn't used again",
+    );
+    await juno().click("button", "Close");
+  });
+
+  test("isn't open to the family any more from the moment that their child has left", async () => {
+    await juno().go("/sources");
+    await juno().read("220 rows");
+    await juno().chooseFile(join(SAMPLES_FOLDER, "autumn-roster-week-2.xlsx"));
+    await juno().click("button", "Import 221 students");
+    await juno().click("button", "Bring ");
+    await juno().read("No round is open");
+    expect((await openThing(href))[0]).toBe(404);
+    await phone.go("/member");
+    await phone.read("You are on no list");
+    expect((await phone.text()).includes("Kit list")).toBe(false);
+  });
+});
