@@ -123,3 +123,68 @@ describe("taking a round back", () => {
     ).toEqual(["brandt0@lettr.example"]);
   });
 });
+
+describe("taking back, fact by fact", () => {
+  const origin = { from: "hand", by: "Juno", at: "" } as const;
+  const fact = (subject: string, kind: Fact["kind"], ref: string, value: unknown): Fact =>
+    ({ subject, kind, ref, value, origin }) as Fact;
+  const mapOf = (...facts: Fact[]): Map<string, Fact> =>
+    new Map(facts.map((one) => [factKey(one), one]));
+  const student = fact("s", "student", "", "");
+  const name = (family: string): Fact => fact("s", "name", "", { given: "Ida", family });
+  const told = ({ left }: ReturnType<typeof takeBack>): string[] =>
+    left.map(({ fact: { subject, kind, value }, why }) =>
+      [subject, kind, JSON.stringify(value), why].join(" "),
+    );
+
+  test("what it ended comes back where nothing has taken its place", () => {
+    const back = takeBack(mapOf(student), [], [name("Oak")]);
+    expect([...back.facts.values()]).toEqual([student, name("Oak")]);
+    expect(back.left).toEqual([]);
+  });
+
+  test("what it ended and somebody has put there again meanwhile, the same, is nothing to name", () => {
+    const back = takeBack(mapOf(student, name("Oak")), [], [name("Oak")]);
+    expect(back.left).toEqual([]);
+    expect(back.facts.size).toBe(2);
+  });
+
+  test("what it ended and something else has taken the place of is left and named", () => {
+    const back = takeBack(mapOf(student, name("Elm")), [], [name("Oak")]);
+    expect(told(back)).toEqual(['s name {"given":"Ida","family":"Oak"} changed since']);
+    expect([...back.facts.values()]).toContainEqual(name("Elm"));
+  });
+
+  test("what it changed and was changed again stays as it is, and the old isn't brought back", () => {
+    const back = takeBack(mapOf(student, name("Pine")), [name("Elm")], [name("Oak")]);
+    expect(told(back)).toEqual(['s name {"given":"Ida","family":"Elm"} changed since']);
+    expect([...back.facts.values()]).toContainEqual(name("Pine"));
+  });
+
+  test("the name that a list got when it was made stays; one that somebody gave it goes", () => {
+    const named = fact("1:class:x", "list", "name", "x-list");
+    const byRule = { ...named, origin: { from: "rule", rule: "names" } } as unknown as Fact;
+    expect([...takeBack(mapOf(byRule), [byRule], []).facts.values()]).toEqual([byRule]);
+    expect(takeBack(mapOf(byRule), [byRule], []).left).toEqual([]);
+    expect(takeBack(mapOf(named), [named], []).facts.size).toBe(0);
+    const other = { ...student, origin: { from: "rule", rule: "names" } } as unknown as Fact;
+    expect(takeBack(mapOf(other), [other], []).facts.size).toBe(0);
+  });
+
+  test("a person whom it brought, and on whom something newer hangs, stays with name and number", () => {
+    const number = fact("s", "number", "", "CW-1");
+    const newer = fact("s", "address", "ida@lettr.example", "");
+    const stand = mapOf(student, name("Oak"), number, newer);
+    const back = takeBack(stand, [student, name("Oak"), number], []);
+    expect([...back.facts.keys()].sort()).toEqual([...stand.keys()].sort());
+    expect(told(back).every((one) => one.endsWith("changed since"))).toBe(true);
+    expect(back.left).toHaveLength(3);
+  });
+
+  test("what would hang on nobody isn't brought back, and is named", () => {
+    const enrolment = fact("s", "enrolment", "class:gone", "");
+    const back = takeBack(mapOf(student), [], [enrolment]);
+    expect([...back.facts.values()]).toEqual([student]);
+    expect(told(back)).toEqual(['s enrolment "" has no owner now']);
+  });
+});
