@@ -24,6 +24,7 @@ const LIST: GreetingOf = {
   howToLeave:
     "To leave, write to ml-trapeze2+leave@lists.copperwheel.example from this address, or use the link in any mail of the list.",
   page: "https://amigo.copperwheel.example/member",
+  shelf: "",
 };
 const HALIM = {
   "first name": "Halim",
@@ -51,6 +52,18 @@ describe("a welcome", () => {
     ])
       expect(text).toContain(words);
     expect(welcomeNote(LIST, {}).text).toMatch(/^Hello,\r\n/);
+  });
+
+  test("tells what is on the list's shelf, where there is something, in whatever words", () => {
+    const shelf = "Kit list\r\n  https://amigo.copperwheel.example/member/shelf/1";
+    const { text } = welcomeNote({ ...LIST, shelf }, HALIM);
+    expect(text).toContain(`What is shared with this list:\r\n${shelf}`);
+    expect(welcomeNote(LIST, HALIM).text).not.toContain("shared");
+    const welcome = "Hi.{if shelf} Read:\n{shelf}{end}";
+    expect(welcomeNote({ ...LIST, shelf, welcome }, HALIM).text).toContain(
+      "Read:\r\nKit list\r\n",
+    );
+    expect(welcomeNote({ ...LIST, welcome }, HALIM).text).toMatch(/^Hi\.\r\n/);
   });
 
   test("in the list's own words has their parts filled in, and unknown ones left as they are", () => {

@@ -16,6 +16,8 @@ export interface GreetingOf {
   howToLeave: string;
   /** Where a member finds all that is theirs. */
   page: string;
+  /** What stands on the list's shelf, with links; empty for nothing. */
+  shelf: string;
 }
 
 /** Who is greeted, as far as the house knows. */
@@ -23,7 +25,7 @@ export type Greeted = Pick<WelcomeValues, "first name" | "name" | "children" | "
 
 /** The welcome of a list for one person: its own words with their fields filled in, or the usual ones. */
 export function welcomeNote(list: GreetingOf, to: Greeted): Note {
-  const { house, title, address, description, lead, howToLeave, page } = list;
+  const { house, title, address, description, lead, howToLeave, page, shelf } = list;
   const told =
     list.welcome.trim() === ""
       ? lines(
@@ -36,6 +38,7 @@ export function welcomeNote(list: GreetingOf, to: Greeted): Note {
           "",
           message("mail.allYourLists"),
           page,
+          ...(shelf === "" ? [] : ["", message("mail.sharedWithThisList"), shelf]),
         )
       : fillWelcome(list.welcome, {
           ...to,
@@ -45,6 +48,7 @@ export function welcomeNote(list: GreetingOf, to: Greeted): Note {
           lead,
           "how to leave": howToLeave,
           page,
+          shelf,
         }).replace(/\r?\n/g, "\r\n");
   return {
     subject: message("mail.welcomeTo", { title: oneHeaderLine(title) }),

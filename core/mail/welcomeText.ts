@@ -12,6 +12,7 @@ export const WELCOME_FIELDS = [
   "house",
   "page",
   "how to leave",
+  "shelf",
 ] as const;
 
 export type WelcomeField = (typeof WELCOME_FIELDS)[number];

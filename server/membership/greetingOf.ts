@@ -6,13 +6,14 @@ import { standingIndex } from "../facts/standing";
 import { fieldsFor } from "./fieldsFor";
 import type { house } from "../db/schema/house";
 import type { list } from "../db/schema/lists";
+import { onShelf } from "./onShelf";
 import { listLeadNamesOf, listRowsOf } from "./queries";
 
 /** What a greeting says of a list, in the words of an intake where it has any, else in the list's own. */
 export async function greetingOf(
   db: Queries,
   of: Pick<typeof list.$inferSelect, "id" | "title" | "name" | "description" | "rules">,
-  settings: Pick<typeof house.$inferSelect, "name" | "listDomain">,
+  settings: Pick<typeof house.$inferSelect, "name" | "listDomain" | "timeZone">,
   url: string,
   words: string,
 ): Promise<GreetingOf> {
@@ -25,6 +26,9 @@ export async function greetingOf(
     welcome: words.trim() === "" ? of.rules.welcome : words,
     lead: say(each(leads)),
     page: `${url}/member`,
+    shelf: (await onShelf(db, of.id, settings.timeZone, url))
+      .map(({ title, link }) => `${title}\r\n  ${link}`)
+      .join("\r\n"),
     howToLeave: say(
       howToLeave(
         { title: of.title, name: of.name, domain: settings.listDomain, leaving: of.rules.leaving },

@@ -279,6 +279,26 @@ describe("what is new", () => {
   });
 });
 
+describe("a welcome", () => {
+  test("names what is on the shelf for whoever comes, and nothing that is over", async () => {
+    await put("Welcome paper.txt", "x", juggling());
+    const over = await put("Old paper.txt", "x", juggling());
+    const thing = (await shelf(juggling())).find(({ id }) => id === over);
+    await house.juno.ask("PUT", `/api/shelf/${over}`, {
+      ...thing,
+      lists: [juggling()],
+      untilDay: dayFromNow(-2),
+    });
+    const { body } = await house.juno.ask<{ text: string }>("POST", "/api/welcome/preview", {
+      list: juggling(),
+      text: "Hello. {shelf}",
+      as: "",
+    });
+    expect(body.text).toMatch(/Welcome paper\r?\n {2}http.*\/member\/shelf\//);
+    expect(body.text).not.toContain("Old paper");
+  });
+});
+
 describe("octets", () => {
   const count = async (): Promise<{ blobs: number; parts: number }> => {
     const { rows } = await house.house.amigo.context.db.execute<{ blobs: number; parts: number }>(

@@ -1,0 +1,28 @@
+import { and, asc, eq, isNull } from "drizzle-orm";
+import { dayIn } from "@amigo/core/schedule/dayIn";
+import { mayOpen } from "@amigo/core/shelf/mayOpen";
+import type { Queries } from "../db/connect";
+import { shelfPlace, shelfThing } from "../db/schema/shelf";
+
+/** Returns what stands on a list's shelf for whoever comes onto the list now, each with its title and where it is opened. */
+export async function onShelf(
+  db: Queries,
+  listId: string,
+  timeZone: string,
+  url: string,
+): Promise<{ title: string; link: string }[]> {
+  const rows = await db
+    .select({ id: shelfThing.id, title: shelfThing.title, untilDay: shelfThing.untilDay })
+    .from(shelfThing)
+    .innerJoin(shelfPlace, eq(shelfPlace.thingId, shelfThing.id))
+    .where(and(eq(shelfPlace.listId, listId), isNull(shelfThing.takenOffAt)))
+    .orderBy(asc(shelfThing.folder), asc(shelfThing.title));
+  const now = new Date();
+  const fresh = [{ list: listId, from: now, until: null }];
+  return rows
+    .filter(({ untilDay }) => {
+      const thing = { lists: [listId], untilDay: untilDay ?? "", isTakenOff: false };
+      return mayOpen(thing, fresh, new Set([listId]), dayIn(timeZone, now), now).may;
+    })
+    .map(({ id, title }) => ({ title, link: `${url}/member/shelf/${id}` }));
+}
