@@ -60,9 +60,7 @@ describe("a welcome", () => {
     expect(text).toContain(`What is shared with this list:\r\n${shelf}`);
     expect(welcomeNote(LIST, HALIM).text).not.toContain("shared");
     const welcome = "Hi.{if shelf} Read:\n{shelf}{end}";
-    expect(welcomeNote({ ...LIST, shelf, welcome }, HALIM).text).toContain(
-      "Read:\r\nKit list\r\n",
-    );
+    expect(welcomeNote({ ...LIST, shelf, welcome }, HALIM).text).toContain("Read:\r\nKit list\r\n");
     expect(welcomeNote({ ...LIST, welcome }, HALIM).text).toMatch(/^Hi\.\r\n/);
   });
 
