@@ -34,6 +34,16 @@ function shelved({ thing }: ThingRow, { listsOf }: Around): ShelvedThing {
   };
 }
 
+function byAddress(rows: readonly (Spell & { address: string })[]): Map<string, Spell[]> {
+  const spells = new Map<string, Spell[]>();
+  for (const { address, ...spell } of rows) {
+    const theirs = spells.get(address);
+    if (theirs === undefined) spells.set(address, [spell]);
+    else theirs.push(spell);
+  }
+  return spells;
+}
+
 /** Returns for each of some things the addresses that may open it now. */
 export async function openersOf(
   db: Queries,
@@ -42,12 +52,7 @@ export async function openersOf(
 ): Promise<Map<string, string[]>> {
   const known = await around(db, things, now);
   const lists = [...new Set([...known.listsOf.values()].flat())];
-  const spells = new Map<string, Spell[]>();
-  for (const { address, ...spell } of lists.length === 0 ? [] : await listSpells(db, lists)) {
-    const theirs = spells.get(address);
-    if (theirs === undefined) spells.set(address, [spell]);
-    else theirs.push(spell);
-  }
+  const spells = byAddress(lists.length === 0 ? [] : await listSpells(db, lists));
   return new Map(
     things.map((row) => {
       const thing = shelved(row, known);
@@ -59,17 +64,25 @@ export async function openersOf(
   );
 }
 
-/** Tells whether the owner of an address may open something now, and why. */
-export async function mayAddressOpen(
+/** Tells of some addresses whether their owners may open something now, and why. */
+export async function mayAddressesOpen(
   db: Queries,
   row: ThingRow,
-  address: string,
+  addresses: readonly string[],
   now: Date,
-): Promise<MayOpen> {
+): Promise<Map<string, MayOpen>> {
   const known = await around(db, [row], now);
   const lists = known.listsOf.get(row.thing.id) ?? [];
-  const spells = lists.length === 0 ? [] : await listSpells(db, lists, address);
-  return mayOpen(shelved(row, known), spells, known.open, known.today, now);
+  const spells = byAddress(
+    lists.length * addresses.length === 0 ? [] : await listSpells(db, lists, addresses),
+  );
+  const thing = shelved(row, known);
+  return new Map(
+    addresses.map((address) => {
+      const theirs = spells.get(address) ?? [];
+      return [address, mayOpen(thing, theirs, known.open, known.today, now)];
+    }),
+  );
 }
 
 /** Returns what the owner of an address may open now, each with the list by which they may. */
@@ -81,7 +94,7 @@ export async function openableBy(
   const lists = await listListsOf(db, address);
   const things = await listThings(db, lists);
   const known = await around(db, things, now);
-  const spells = lists.length === 0 ? [] : await listSpells(db, lists, address);
+  const spells = lists.length === 0 ? [] : await listSpells(db, lists, [address]);
   return things.flatMap((row) => {
     const found = mayOpen(shelved(row, known), spells, known.open, known.today, now);
     return found.may ? [{ row, list: found.list }] : [];

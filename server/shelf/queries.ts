@@ -144,8 +144,8 @@ export async function storePlaces(
       .onConflictDoNothing();
 }
 
-/** Lists the times that addresses were on some lists: all of an address, or those that last of everybody. */
-export function listSpells(db: Queries, lists: readonly string[], address?: string) {
+/** Lists the times that addresses were on some lists: all of some addresses, or those that last of everybody. */
+export function listSpells(db: Queries, lists: readonly string[], addresses?: readonly string[]) {
   return db
     .select({
       list: membership.listId,
@@ -157,7 +157,9 @@ export function listSpells(db: Queries, lists: readonly string[], address?: stri
     .where(
       and(
         inArray(membership.listId, [...lists]),
-        address === undefined ? isNull(membership.validUntil) : eq(membership.address, address),
+        addresses === undefined
+          ? isNull(membership.validUntil)
+          : inArray(membership.address, [...addresses]),
       ),
     );
 }

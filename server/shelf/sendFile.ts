@@ -9,7 +9,7 @@ import { t } from "../texts/t";
 import { linkPage } from "../http/linkPage";
 import { html } from "hono/html";
 import { readBlob } from "./blobs";
-import { mayAddressOpen } from "./openers";
+import { mayAddressesOpen } from "./openers";
 import { findAnyThing, findThing, listVersions, storeOpening } from "./queries";
 
 const ID = /^[0-9a-f-]{36}$/i;
@@ -44,7 +44,9 @@ export async function openForMember(
   const id = http.req.param("id");
   if (address === undefined) return http.redirect(`/member/shelf/${encodeURIComponent(id)}`);
   const row = ID.test(id) ? await findAnyThing(db, id) : undefined;
-  const found = row === undefined ? undefined : await mayAddressOpen(db, row, address, new Date());
+  const judged =
+    row === undefined ? undefined : await mayAddressesOpen(db, row, [address], new Date());
+  const found = judged?.get(address);
   if (row === undefined || found?.may !== true) return http.html(notForThem(), 404);
   // The first part of a film counts, not each of those that follow.
   if (!/^bytes=[1-9]/.test(http.req.header("Range") ?? ""))

@@ -1,4 +1,5 @@
 import type { getShelf, getShelfThing } from "@amigo/contract/shelf";
+import type { MayOpen } from "@amigo/core/shelf/mayOpen";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
@@ -9,7 +10,7 @@ import type { Answer, Request } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { namesBehind } from "../membership/namesBehind";
 import { t } from "../texts/t";
-import { mayAddressOpen, openersOf } from "./openers";
+import { mayAddressesOpen, openersOf } from "./openers";
 import {
   findThing,
   listOpenings,
@@ -76,7 +77,10 @@ export async function showThing(
     (await listOpenings(db, [row.thing.id])).map((one) => [one.address, one.lastAt.toISOString()]),
   );
   const names = await namesOf(db, may);
-  const former = [...openings].filter(([address]) => !may.includes(address) && seen.has(address));
+  const former = [...openings.keys()].filter(
+    (address) => !may.includes(address) && seen.has(address),
+  );
+  const why = await mayAddressesOpen(db, row, former, now);
   return {
     openers: may
       .map((address) => ({
@@ -85,13 +89,11 @@ export async function showThing(
         openedAt: openings.get(address) ?? null,
       }))
       .sort((one, other) => Number(one.openedAt !== null) - Number(other.openedAt !== null)),
-    former: await Promise.all(
-      former.map(async ([address, openedAt]) => ({
-        address,
-        openedAt,
-        why: await whyNot(db, row, address, now),
-      })),
-    ),
+    former: former.map((address) => ({
+      address,
+      openedAt: openings.get(address) ?? "",
+      why: whyNot(why.get(address)),
+    })),
     versions: (await listVersions(db, row.thing.id)).map(
       ({ number, name, size, hash, by, at }) => ({
         ...{ number, name, size, by },
@@ -110,14 +112,10 @@ async function addressesSeen(
 ): Promise<Set<string>> {
   const places = await listPlaces(db, [thing.id], caller);
   const theirs = places.filter(({ isTheirs }) => isTheirs).map(({ id }) => id);
+  const opened = (await listOpenings(db, [thing.id])).map(({ address }) => address);
   const now = theirs.length === 0 ? [] : await listSpells(db, theirs);
-  const openings = await listOpenings(db, [thing.id]);
-  const before = await Promise.all(
-    openings.map(async ({ address }) =>
-      theirs.length > 0 && (await listSpells(db, theirs, address)).length > 0 ? [address] : [],
-    ),
-  );
-  return new Set([...now.map(({ address }) => address), ...before.flat()]);
+  const ever = theirs.length * opened.length === 0 ? [] : await listSpells(db, theirs, opened);
+  return new Set([...now, ...ever].map(({ address }) => address));
 }
 
 async function namesOf(db: Queries, addresses: readonly string[]) {
@@ -126,9 +124,8 @@ async function namesOf(db: Queries, addresses: readonly string[]) {
 }
 
 /** Why somebody who once opened a thing may no longer. */
-async function whyNot(db: Queries, row: ThingRow, address: string, now: Date): Promise<string> {
-  const found = await mayAddressOpen(db, row, address, now);
-  if (found.may) return "";
+function whyNot(found: MayOpen | undefined): string {
+  if (found === undefined || found.may) return "";
   switch (found.because) {
     case "over":
       return t("shelf.itsLastDayIsOver");
