@@ -66,6 +66,14 @@ export const KEPT = {
     proposed: 400,
     least: 30,
   },
+  openings: {
+    name: message("retention.whoOpenedWhat"),
+    counted: "retention.things",
+    what: message("retention.whoOpenedAFileOrLink"),
+    why: message("retention.enoughToSeeWhetherAHandout"),
+    proposed: 400,
+    least: 1,
+  },
   seasons: {
     name: message("retention.rostersOfPastSeasons"),
     counted: "retention.seasons",

@@ -61,6 +61,13 @@ export const OVER_TIME: Record<Exclude<KeptKind, "posts">, OverTime> = {
       sql`delete from calendar_date_person where date_id in ${IDS}`,
     ],
   },
+  openings: {
+    find: (days) =>
+      sql`select distinct thing_id as id from shelf_opening where last_at < ${before(days)}`,
+    remove: (days) => [
+      sql`delete from shelf_opening where thing_id in ${IDS} and last_at < ${before(days)}`,
+    ],
+  },
   seasons: {
     find: (days) =>
       sql`select season.id from season where not season.current and season.over_on < (${before(days)})::date and exists (select 1 from fact where fact.season_id = season.id)`,

@@ -144,6 +144,22 @@ describe("how long things are kept", () => {
     expect(status).toBe(200);
   });
 
+  test("who opened what on a shelf goes, the thing stays", async () => {
+    const [list] = (await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire guardians")).body;
+    const made = await juno.ask<{ id: string }>("POST", `/api/lists/${list?.id}/shelf/links`, {
+      title: "Photos",
+      link: "https://photos.brightpost.example/",
+    });
+    await run(
+      sql`insert into shelf_opening (thing_id, address, last_at) values (${made.body.id}, 'old@lettr.example', now() - interval '3 years'), (${made.body.id}, 'new@lettr.example', now())`,
+    );
+    expect((await preview({})).openings).toBe(1);
+    await night();
+    expect(await countOf(sql`select count(*) from shelf_opening`)).toBe(1);
+    const { body } = await juno.ask<unknown[]>("GET", `/api/lists/${list?.id}/shelf`);
+    expect(body).toHaveLength(1);
+  });
+
   test("delivery reports lose their addresses, the counts stay", async () => {
     const [list] = (await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire guardians")).body;
     const sent = await juno.ask<{ id: string }>("POST", "/api/posts", {

@@ -4,6 +4,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Copy } from "../ui/Copy";
 import { FeedAddress } from "../ui/FeedAddress";
+import { FilesField } from "../ui/FilesField";
 import { DayField } from "../ui/DayField";
 import { DaysAndTimes } from "../ui/DaysAndTimes";
 import { Field } from "../ui/Field";
@@ -25,6 +26,7 @@ export function WidgetsPage() {
       <div className="grid gap-3.5 md:grid-cols-2">
         <Buttons />
         <Feeds />
+        <AddedFiles />
         <Fields />
         <Choices />
         <Signs />
@@ -60,6 +62,21 @@ function Feeds() {
           onEnd={() => undefined}
         />
       ))}
+    </Shown>
+  );
+}
+
+function AddedFiles() {
+  return (
+    <Shown title="FilesField">
+      <FilesField
+        files={[{ id: "1", name: "Kit list.txt", size: 1200 }]}
+        pathOf={() => "#"}
+        hint="or drop them here"
+        isAdding={false}
+        onAdd={() => undefined}
+        onDrop={() => undefined}
+      />
     </Shown>
   );
 }
