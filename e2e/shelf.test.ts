@@ -76,8 +76,8 @@ describe("a handout for a class", () => {
     const [enter = ""] = /\/member\/[\w-]{20,}/.exec(await letter("Your lists at")) ?? [];
     await phone.go(enter);
     await phone.click("button", "Open my page");
-    await phone.read("Shared with you");
-    await phone.go(path);
+    // What they wanted to open is there at once.
+    await phone.read("To your page");
     await phone.read("Those who lead a list see who has opened");
     href = (await (await phone.see("link", "Open Kit list")).getAttribute("href")) ?? "";
     expect(await phone.misfits()).toEqual([]);

@@ -28,6 +28,7 @@ const Environment = z.object({
   AMIGO_ROLES: z.string().default("web,mail,worker"),
   AMIGO_WATCHED: z.string().optional(),
   AMIGO_ALLOWED_HOSTS: z.string().default(""),
+  AMIGO_SHELF_GB: z.coerce.number().min(0).max(1_000_000).default(50),
   AMIGO_PROXIED: z.enum(["yes", "no"]).default("no"),
   AMIGO_DEMO: z.enum(["yes", "no"]).default("no"),
 });
@@ -65,6 +66,8 @@ export interface Settings {
   watched: string | undefined;
   /** Hosts, as `host` or `host:port`, that sources may read from though they are in the own network. */
   allowedHosts: ReadonlySet<string>;
+  /** How many gigabytes the files on all shelves may have together. */
+  shelfGigabytes: number;
   /** Whether a proxy of one's own stands in front, whose last `X-Forwarded-For` entry is the caller's network address. */
   proxied: boolean;
   demo: boolean;
@@ -133,6 +136,7 @@ export function readSettings(environment: Record<string, string | undefined>): S
         .map((host) => host.trim().toLowerCase())
         .filter((host) => host !== ""),
     ),
+    shelfGigabytes: env.AMIGO_SHELF_GB,
     proxied: env.AMIGO_PROXIED === "yes",
     demo: env.AMIGO_DEMO === "yes",
   };

@@ -39,6 +39,12 @@ export async function useBlobAgain(db: Queries, hash: string): Promise<string | 
   return found?.id;
 }
 
+/** Counts the octets of everything that is kept. */
+export async function countOctets(db: Queries): Promise<number> {
+  const [found] = await db.select({ size: sql<string | null>`sum(${blob.size})` }).from(blob);
+  return Number(found?.size ?? 0);
+}
+
 /** Removes octets with all their parts. */
 export async function removeBlob(db: Queries, id: string): Promise<void> {
   await db.delete(blob).where(eq(blob.id, id));

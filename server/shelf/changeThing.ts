@@ -6,7 +6,7 @@ import type {
 } from "@amigo/contract/shelf";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { notFound, orRefuse, Refusal } from "../http/fault";
+import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { safeName } from "../sandbox/safeName";
@@ -14,6 +14,7 @@ import { t } from "../texts/t";
 import { bodyOf } from "./bodyOf";
 import { storeBlob } from "./blobs";
 import { noteShelf, openList } from "./putThings";
+import { roomFor } from "./roomFor";
 import {
   findThing,
   listPlaces,
@@ -60,11 +61,13 @@ export async function changeThing(
 
 /** Puts a new version of a file in place of the one before, which is kept. */
 export async function putVersion(
-  { db }: Context,
+  context: Context,
   { params, query, caller, http }: Request<typeof postShelfVersion>,
 ): Promise<Answer<typeof postShelfVersion>> {
+  const { db } = context;
   const row = await findThing(db, params.id, caller);
   if (row?.thing.kind !== "file") throw notFound("file");
+  refuse(await roomFor(context, http));
   const { id: blobId } = await storeBlob(db, bodyOf(http));
   return db.transaction(async (tx) => {
     const thing = await lockThing(tx, params.id);

@@ -4,7 +4,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../events/record";
-import { orRefuse } from "../http/fault";
+import { orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { refused, Refused } from "../refused";
@@ -12,14 +12,17 @@ import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
 import { bodyOf } from "./bodyOf";
 import { storeBlob } from "./blobs";
+import { roomFor } from "./roomFor";
 import { storeThing, storeVersion } from "./queries";
 
 /** Puts a file on a list's shelf. It stands there once all of it has come. */
 export async function putFile(
-  { db }: Context,
+  context: Context,
   { params, query, caller, http }: Request<typeof postShelfFile>,
 ): Promise<Answer<typeof postShelfFile>> {
+  const { db } = context;
   const found = orRefuse(await openList(db, params.id, caller));
+  refuse(await roomFor(context, http));
   const name = safeName(query.name, 0);
   const { id: blobId } = await storeBlob(db, bodyOf(http));
   const title = titleOf(name);

@@ -338,6 +338,19 @@ describe("octets", () => {
     expect([empty.status, await empty.text()]).toEqual([200, ""]);
   });
 
+  test("of more than all shelves may have are refused before any of them is kept", async () => {
+    const before = await count();
+    const { settings } = house.house.amigo.context;
+    const most = settings.shelfGigabytes;
+    settings.shelfGigabytes = 0.001;
+    try {
+      expect(await put("large.bin", new Uint8Array(1_100_000))).toBe("413");
+      expect(await count()).toEqual(before);
+    } finally {
+      settings.shelfGigabytes = most;
+    }
+  });
+
   test("that break off leave nothing behind", async () => {
     const before = await count();
     await new Promise<void>((resolve) => {

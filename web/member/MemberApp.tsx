@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { useEffect, type ReactNode } from "react";
 import { Link, Route, Routes, useNavigate, useParams } from "react-router";
 import { writeTextsAs } from "@amigo/language/say";
 import type { MemberLists } from "@amigo/contract/member";
@@ -24,6 +24,7 @@ import { AskForLink } from "./AskForLink";
 import { Pause } from "./Pause";
 import { OnePost } from "./OnePost";
 import { Posts } from "./Posts";
+import { takeWanted, wantThing } from "./wantedThing";
 import { OpenLists } from "./OpenLists";
 
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
@@ -47,7 +48,11 @@ export function MemberApp() {
 function OnShelf() {
   const { id = "" } = useParams();
   const { data, error } = useMemberQuery();
-  if (error !== undefined)
+  const isClosed = error !== undefined;
+  useEffect(() => {
+    if (isClosed) wantThing(id);
+  }, [isClosed, id]);
+  if (isClosed)
     return (
       <>
         <Head title={t("member.sharedWithYou")} line={t("member.yourPageOpensByA")} />
@@ -94,7 +99,7 @@ function Enter() {
           disabled={isLoading}
           onClick={() =>
             void enter(token).then((answer) => {
-              if (answer.error === undefined) void navigate("/member", { replace: true });
+              if (answer.error === undefined) void navigate(takeWanted(), { replace: true });
             })
           }
         >
