@@ -13,7 +13,8 @@ export async function roomFor(
 ): Promise<Refused | undefined> {
   const coming = Number(http.req.header("Content-Length") ?? 0) || 0;
   const most = settings.shelfGigabytes;
-  return (await countOctets(db)) + coming > most * GIGA
-    ? refused(413, "shelf/full", t("shelf.shelvesAreFull", { most }), "file")
-    : undefined;
+  if ((await countOctets(db)) + coming <= most * GIGA) return undefined;
+  // What comes is not read, so nothing else can come by this connection.
+  http.header("Connection", "close");
+  return refused(413, "shelf/full", t("shelf.shelvesAreFull", { most }), "file");
 }
