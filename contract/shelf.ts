@@ -30,7 +30,7 @@ export const ShelfThing = z
     madeAt: z.string(),
     /** How often it has changed: who changes it says which state they have seen. */
     changes: z.number().int(),
-    /** On the shelves of which other lists it stands, of those that the asker sees. */
+    /** On the shelves of which other lists it is, of those that the asker sees. */
     others: z.array(z.object({ id: z.string(), title: z.string() })),
     /** How many members may open it now, and how many of them have. */
     mayOpen: z.number().int(),

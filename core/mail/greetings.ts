@@ -16,7 +16,7 @@ export interface GreetingOf {
   howToLeave: string;
   /** Where a member finds all that is theirs. */
   page: string;
-  /** What stands on the list's shelf, with links; empty for nothing. */
+  /** What is on the list's shelf, with links; empty for nothing. */
   shelf: string;
 }
 

@@ -1,6 +1,6 @@
 /** A file or link on shelves, as far as it matters for who may open it. */
 export interface ShelvedThing {
-  /** The lists on whose shelves it stands. */
+  /** The lists on whose shelves it is. */
   lists: readonly string[];
   /** The last day on which members may open it, on the house's clocks; empty for no end. */
   untilDay: string;
@@ -24,7 +24,7 @@ export type MayOpen =
   | { may: false; because: "off" | "over" | "closed" | "left" | "never"; until?: Date };
 
 /**
- * Tells whether somebody may open something on a shelf: as long as it stands there, its last day isn't over, and they are on one of
+ * Tells whether somebody may open something on a shelf: as long as it is there, its last day isn't over, and they are on one of
  * its lists, which is open. Nothing else gives that right, and nothing has to be done to end it.
  *
  * @param spells when they were on which lists, in any order

@@ -4,7 +4,7 @@ import { mayOpen } from "@amigo/core/shelf/mayOpen";
 import type { Queries } from "../db/connect";
 import { shelfPlace, shelfThing } from "../db/schema/shelf";
 
-/** Returns what stands on a list's shelf for whoever comes onto the list now, each with its title and where it is opened. */
+/** Returns what is on a list's shelf for whoever comes onto the list now, each with its title and where it is opened. */
 export async function onShelf(
   db: Queries,
   listId: string,

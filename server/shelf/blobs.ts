@@ -46,7 +46,7 @@ export async function storeBlob(
   }
 }
 
-/** Makes it whole; where the same octets are kept already, those stand for it. */
+/** Makes it whole; where the same octets are kept already, those are used. */
 async function finish(db: Database, id: string, hash: string, size: number): Promise<StoredBlob> {
   try {
     await finishBlob(db, id, hash, size);

@@ -25,7 +25,7 @@ import {
   storeVersion,
 } from "./queries";
 
-/** Changes what a thing is called, until when it stands there, and which lists share it. */
+/** Changes what a thing is called, until when it is open, and which lists share it. */
 export async function changeThing(
   { db }: Context,
   { params, body, caller }: Request<typeof putShelfThing>,
@@ -35,7 +35,7 @@ export async function changeThing(
   const places = await listPlaces(db, [params.id], caller);
   const before = new Set(places.map(({ id }) => id));
   for (const id of body.lists) if (!before.has(id)) orRefuse(await openList(db, id, caller));
-  // What stands on shelves that they don't look after stays there.
+  // On shelves that they don't look after, it stays.
   const off = places.filter(({ id, isTheirs }) => isTheirs && !body.lists.includes(id));
   const lists = [...new Set([...before, ...body.lists])];
   await db.transaction(async (tx) => {

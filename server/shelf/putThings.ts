@@ -15,7 +15,7 @@ import { storeBlob } from "./blobs";
 import { roomFor } from "./roomFor";
 import { storeThing, storeVersion } from "./queries";
 
-/** Puts a file on a list's shelf. It stands there once all of it has come. */
+/** Puts a file on a list's shelf, once all of it has come. */
 export async function putFile(
   context: Context,
   { params, query, caller, http }: Request<typeof postShelfFile>,

@@ -28,21 +28,21 @@ function selectThings(db: Queries, condition: SQL | undefined) {
 
 export type ThingRow = Awaited<ReturnType<typeof selectThings>>[number];
 
-function standsOn(lists: SQL): SQL {
+function isOnShelfOf(lists: SQL): SQL {
   return sql`exists (select 1 from ${shelfPlace} where ${shelfPlace.thingId} = ${shelfThing.id} and ${shelfPlace.listId} in (${lists}))`;
 }
 
-/** Lists what stands on some lists' shelves. */
+/** Lists what is on some lists' shelves. */
 export function listThings(db: Queries, lists: readonly string[]): Promise<ThingRow[]> {
   if (lists.length === 0) return Promise.resolve([]);
   const wanted = sql.join(
     lists.map((id) => sql`${id}::uuid`),
     sql`, `,
   );
-  return selectThings(db, and(isNull(shelfThing.takenOffAt), standsOn(wanted)));
+  return selectThings(db, and(isNull(shelfThing.takenOffAt), isOnShelfOf(wanted)));
 }
 
-/** Returns a thing that stands on a shelf which somebody looks after. */
+/** Returns a thing on a shelf that somebody looks after. */
 export async function findThing(
   db: Queries,
   id: string,
@@ -51,7 +51,7 @@ export async function findThing(
   const theirs = sql`select ${list.id} from ${list} where ${listsOf(caller)}`;
   const [found] = await selectThings(
     db,
-    and(eq(shelfThing.id, id), isNull(shelfThing.takenOffAt), standsOn(theirs)),
+    and(eq(shelfThing.id, id), isNull(shelfThing.takenOffAt), isOnShelfOf(theirs)),
   );
   return found;
 }
@@ -100,7 +100,7 @@ export async function storeChange(
     .where(eq(shelfThing.id, id));
 }
 
-/** Lists the lists on whose shelves things stand, with whether somebody looks after each. */
+/** Lists the lists on whose shelves things are, with whether somebody looks after each. */
 export function listPlaces(db: Queries, things: readonly string[], caller: Caller) {
   return db
     .select({

@@ -170,7 +170,7 @@ describe("a file on a list's shelf", () => {
     expect(await thingOf(id)).toBeUndefined();
   });
 
-  test("stands on several lists' shelves, and is kept once", async () => {
+  test("is on several lists' shelves, and is kept once", async () => {
     const id = await put("consent form.txt");
     expect(await change(id, { lists: [trapeze(), juggling()] })).toBe(200);
     const pine = await memberOf("pine@oakmail.example");

@@ -21,7 +21,7 @@ import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
 import { moment, today } from "../ui/time";
 
-/** One thing on the shelf: what it is called, until when it stands there, who has opened it, and its versions. */
+/** One thing on the shelf: what it is called, until when it is open, who has opened it, and its versions. */
 export function ShelfDialog({
   list,
   thing,

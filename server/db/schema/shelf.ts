@@ -67,7 +67,7 @@ export const shelfThing = pgTable(
   (table) => [check("shelf_thing_kind", sql`${table.kind} in ('file', 'link')`)],
 );
 
-/** On which lists' shelves a thing stands. */
+/** On which lists' shelves a thing is. */
 export const shelfPlace = pgTable(
   "shelf_place",
   {
