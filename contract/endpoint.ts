@@ -20,8 +20,8 @@ export interface Endpoint<
   params?: Params;
   query?: Query;
   body?: Body;
-  /** How the body comes: as JSON, or as a form with a file. */
-  bodyType?: "json" | "form";
+  /** How the body comes: as JSON, as a form with a file, or as the octets of a file, which are read as they come. */
+  bodyType?: "json" | "form" | "octets";
   /** How large the body may be, in octets, where `USUAL_BODY` is not enough. */
   most?: number;
   answer: Answer;

@@ -12,7 +12,6 @@ export function openApi(endpoints: readonly Endpoint[], server: string): Json {
       description: "A fault, as RFC 9457 problem details",
       content: { "application/problem+json": { schema: schemaOf(Problem) } },
     };
-    const content = bodyType === "form" ? "multipart/form-data" : "application/json";
     (paths[path] ??= {})[method] = {
       summary,
       operationId: `${method} ${path}`.replace(/[^a-z]+/gi, "-").replace(/-$/, ""),
@@ -24,9 +23,7 @@ export function openApi(endpoints: readonly Endpoint[], server: string): Json {
             : [{ token: [] }, { session: [] }],
       "x-amigo-who": who,
       parameters: [...parametersIn(params, "path"), ...parametersIn(query, "query")],
-      ...(body === undefined
-        ? {}
-        : { requestBody: { required: true, content: { [content]: { schema: schemaOf(body) } } } }),
+      ...bodyIn(body, bodyType),
       responses: {
         "200": {
           description: "Done",
@@ -73,4 +70,22 @@ function schemaOf(schema: z.ZodType): Json {
     reused: "inline",
   }) as Json;
   return rest;
+}
+
+/** What is sent along: a shape, or the octets of a file. */
+function bodyIn(body: Endpoint["body"], bodyType: Endpoint["bodyType"]): Json {
+  const type =
+    bodyType === "octets"
+      ? "application/octet-stream"
+      : bodyType === "form"
+        ? "multipart/form-data"
+        : "application/json";
+  const schema = bodyType === "octets" ? { type: "string", format: "binary" } : undefined;
+  if (schema === undefined && body === undefined) return {};
+  return {
+    requestBody: {
+      required: true,
+      content: { [type]: { schema: schema ?? (body === undefined ? {} : schemaOf(body)) } },
+    },
+  };
 }

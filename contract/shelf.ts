@@ -77,6 +77,7 @@ export const postShelfFile = endpoint({
   who: "write to lists",
   params: Id,
   query: z.object({ name: z.string().min(1).max(200), folder: Folder }),
+  bodyType: "octets",
   most: SHELF_FILE,
   answer: z.object({ id: z.string() }),
 });
@@ -142,6 +143,7 @@ export const postShelfVersion = endpoint({
   who: "write to lists",
   params: Id,
   query: z.object({ name: z.string().min(1).max(200), changes: z.coerce.number().int() }),
+  bodyType: "octets",
   most: SHELF_FILE,
   answer: z.object({
     /** Which version it is now. */

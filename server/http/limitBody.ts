@@ -20,6 +20,13 @@ const LARGER = [
   ...["REPORT", "PUT"].map((method) => ({ method, path: /^\/dav\//, most: DAV_BODY })),
 ];
 
+/** What is read as it comes; whoever reads it counts it, too, as its length may not be told before. */
+const STREAMED = ALL_ENDPOINTS.flatMap(({ method, path, most, bodyType }) =>
+  bodyType === "octets" && most !== undefined
+    ? [{ method: method.toUpperCase(), path: patternOf(path), most }]
+    : [],
+);
+
 /** Refuses bodies that are larger than their route needs, on every path, before anything of them is read. */
 export function limitBody(): MiddlewareHandler {
   const limits = new Map(
@@ -35,6 +42,12 @@ export function limitBody(): MiddlewareHandler {
   );
   return (http, next) => {
     const { method, path } = http.req;
+    const streamed = STREAMED.find((one) => one.method === method && one.path.test(path));
+    if (streamed !== undefined) {
+      if (Number(http.req.header("Content-Length") ?? 0) > streamed.most)
+        throw tooLarge(streamed.most);
+      return next();
+    }
     const most = LARGER.find(
       (candidate) => candidate.method === method && candidate.path.test(path),
     )?.most;

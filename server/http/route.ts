@@ -63,7 +63,11 @@ export function route<E extends Endpoint>(
       body:
         endpoint.body === undefined
           ? undefined
-          : parse(endpoint.body, await readBody(http, endpoint.bodyType ?? "json"), "body"),
+          : parse(
+              endpoint.body,
+              await readBody(http, endpoint.bodyType === "form" ? "form" : "json"),
+              "body",
+            ),
       caller: caller ?? NOBODY,
       member: member ?? "",
       http,

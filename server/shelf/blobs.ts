@@ -60,21 +60,22 @@ async function finish(db: Database, id: string, hash: string, size: number): Pro
   }
 }
 
-/** Cuts a stream into parts of the size of a row; the last one is what is left. */
+/** Cuts a stream into parts of the size of a row, whatever the size of its chunks; the last one is what is left. */
 async function* inParts(stream: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
-  let waiting: Uint8Array[] = [];
-  let length = 0;
-  for await (const chunk of stream) {
-    waiting.push(chunk);
-    length += chunk.length;
-    while (length >= PART) {
-      const all = Buffer.concat(waiting);
-      yield all.subarray(0, PART);
-      waiting = [all.subarray(PART)];
-      length -= PART;
+  let part = Buffer.allocUnsafe(PART);
+  let filled = 0;
+  for await (const chunk of stream)
+    for (let at = 0; at < chunk.length;) {
+      const length = Math.min(PART - filled, chunk.length - at);
+      part.set(chunk.subarray(at, at + length), filled);
+      filled += length;
+      at += length;
+      if (filled < PART) continue;
+      yield part;
+      part = Buffer.allocUnsafe(PART);
+      filled = 0;
     }
-  }
-  if (length > 0) yield Buffer.concat(waiting);
+  if (filled > 0) yield part.subarray(0, filled);
 }
 
 /** Returns kept octets, or a part of them, as a stream that fetches a row whenever it is read on. */

@@ -1,14 +1,28 @@
 import type { Context as HonoContext } from "hono";
+import { SHELF_FILE } from "@amigo/contract/shelf";
+import { Refusal } from "../http/fault";
+import { t } from "../texts/t";
 
-/** Returns the body of a request as it comes, octets by octets. */
+const GIGABYTES = SHELF_FILE / 1024 ** 3;
+
+/**
+ * Returns the body of a request as it comes.
+ *
+ * @throws Refusal once it is larger than a shelf takes
+ */
 export async function* bodyOf(http: HonoContext): AsyncGenerator<Uint8Array> {
   const reader = http.req.raw.body?.getReader();
   if (reader === undefined) return;
+  let size = 0;
   try {
     for (;;) {
       const { done, value } = await reader.read();
       if (done) return;
-      yield value as Uint8Array;
+      const chunk = value as Uint8Array;
+      size += chunk.length;
+      if (size > SHELF_FILE)
+        throw new Refusal(413, "too-large", t("shelf.fileIsTooLarge", { most: GIGABYTES }), "file");
+      yield chunk;
     }
   } finally {
     await reader.cancel().catch(() => undefined);

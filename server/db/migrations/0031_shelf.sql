@@ -62,4 +62,6 @@ ALTER TABLE "shelf_version" ADD CONSTRAINT "shelf_version_blob_id_blob_id_fk" FO
 CREATE UNIQUE INDEX "blob_hash" ON "blob" USING btree ("hash");--> statement-breakpoint
 CREATE INDEX "shelf_opening_address" ON "shelf_opening" USING btree ("address");--> statement-breakpoint
 CREATE INDEX "shelf_place_list" ON "shelf_place" USING btree ("list_id");--> statement-breakpoint
-CREATE INDEX "shelf_version_blob" ON "shelf_version" USING btree ("blob_id");
+CREATE INDEX "shelf_version_blob" ON "shelf_version" USING btree ("blob_id");--> statement-breakpoint
+-- Files are mostly compressed already; the database needn't try once more.
+ALTER TABLE "blob_part" ALTER COLUMN "content" SET STORAGE EXTERNAL;
