@@ -58,6 +58,7 @@ describe("the secret address of a calendar", () => {
     );
     const people = body.filter(({ kind }) => kind === "person").map(({ id }) => id);
     await dates.make({ title: "Private talk", lists: [], people });
+    await dates.got("Invitation: Private talk", 1);
     const house = await read(await feed({ kind: "house" }));
     expect(house.titles).not.toContain("Private talk");
     expect((await read(await feed({ kind: "account" }))).titles).toContain("Private talk");
@@ -67,6 +68,8 @@ describe("the secret address of a calendar", () => {
     );
     const talk = mine.find(({ title }) => title === "Private talk");
     await dates.juno.ask("POST", `/api/dates/${talk?.id}/cancel`, { reason: "" });
+    // Only then is it out of everybody's calendar.
+    await dates.got("Called off: Private talk", 1);
   });
 
   test("is made by whoever sees the list alone; that of the house by coordinators", async () => {
@@ -127,7 +130,12 @@ describe("a member", () => {
     expect((await mine()).dates.map(({ title }) => title)).toEqual(["Rehearsal"]);
     expect((await mine()).url).toBe("");
     const { body } = await oak.ask<{ url: string }>("POST", "/api/member/feed", {});
-    expect((await read(body.url)).titles).toEqual(["Rehearsal"]);
+    // What other tests have called off is out of it once everybody was told.
+    await until(
+      "their calendar",
+      () => read(body.url),
+      ({ titles }) => titles.join() === "Rehearsal",
+    );
     const [first] = (await mine()).dates;
     await fetch(`${dates.house.url}${first?.path ?? ""}`, {
       method: "POST",
