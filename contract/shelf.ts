@@ -28,7 +28,7 @@ export const ShelfThing = z
     isOver: z.boolean(),
     madeBy: z.string(),
     madeAt: z.string(),
-    /** How often it has changed: who changes it says which state they have seen. */
+    /** How often title, folder, last day or lists have changed: who changes them says which state they have seen. */
     changes: z.number().int(),
     /** On the shelves of which other lists it is, of those that the asker sees. */
     others: z.array(z.object({ id: z.string(), title: z.string() })),
@@ -142,7 +142,11 @@ export const postShelfVersion = endpoint({
     "Put a new version of a file in place of the one before, which is kept; the body is the file",
   who: "write to lists",
   params: Id,
-  query: z.object({ name: z.string().min(1).max(200), changes: z.coerce.number().int() }),
+  query: z.object({
+    name: z.string().min(1).max(200),
+    /** The version that was used when they looked. */
+    version: z.coerce.number().int(),
+  }),
   bodyType: "octets",
   most: SHELF_FILE,
   answer: z.object({

@@ -80,7 +80,7 @@ describe("a guardian whom the house knows", () => {
       "g-1",
     ],
     [
-      "by the address and nearly the name, at a student whom nobody knows",
+      "by the address and nearly the name, at an unknown student",
       [mention("R Oak", { student: "x", address: "oak@oakmail.example" })],
       "g-1",
     ],
@@ -146,7 +146,7 @@ describe("a guardian whom the house knows", () => {
   });
 });
 
-describe("a guardian whom nobody knows", () => {
+describe("an unknown guardian", () => {
   const nobody = standing();
 
   test("gets an id made from what is written, the same for the same sheet", () => {

@@ -54,7 +54,7 @@ const row = (group_: string, site = ""): RowRecord => ({
   guardians: [],
 });
 
-/** Whether a student stays who stands there, and of whom no source tells any more. */
+/** Whether a known student stays although no source mentions them any more. */
 function stays(
   id: string,
   standing: [string, Fact][],

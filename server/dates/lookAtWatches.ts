@@ -45,7 +45,12 @@ async function look(context: Context, watch: WatchRow, owner: Caller, now: Date)
       failingSince: watch.failingSince ?? now,
     });
   else await storeLook(db, watch.id, { ...after, ...found, ...WELL });
-  await notify(db, "dates", "board");
+  // Pages fetch their dates again, and guests are looked through: not every quarter of an hour for nothing.
+  const isNews =
+    typeof found === "string" ||
+    watch.fault !== "" ||
+    (found.waiting ?? watch.waiting) !== watch.waiting;
+  if (isNews) await notify(db, "dates", "board");
 }
 
 /** What is stored where a look has succeeded. */

@@ -11,21 +11,30 @@ const POSTED_BODY = 200 * 1024;
 /** How much a calendar or address book program may send at once, in octets. */
 const DAV_BODY = 2 * 1024 * 1024;
 
-const LARGER = [
-  ...ALL_ENDPOINTS.flatMap(({ method, path, most }) =>
-    most === undefined ? [] : [{ method: method.toUpperCase(), path: patternOf(path), most }],
+interface Larger {
+  method: string;
+  path: RegExp;
+  most: number;
+  isStreamed?: boolean;
+}
+
+const LARGER: readonly Larger[] = [
+  ...ALL_ENDPOINTS.flatMap(({ method, path, most, bodyType }) =>
+    most === undefined
+      ? []
+      : [
+          {
+            method: method.toUpperCase(),
+            path: patternOf(path),
+            most,
+            isStreamed: bodyType === "octets",
+          },
+        ],
   ),
   { method: "POST", path: patternOf("/in/{token}"), most: POSTED_BODY },
   // A program asks for many things by their paths at once, and puts groups with many members.
   ...["REPORT", "PUT"].map((method) => ({ method, path: /^\/dav\//, most: DAV_BODY })),
 ];
-
-/** What is read as it comes; whoever reads it counts it, too, as its length may not be told before. */
-const STREAMED = ALL_ENDPOINTS.flatMap(({ method, path, most, bodyType }) =>
-  bodyType === "octets" && most !== undefined
-    ? [{ method: method.toUpperCase(), path: patternOf(path), most }]
-    : [],
-);
 
 /** Refuses bodies that are larger than their route needs, on every path, before anything of them is read. */
 export function limitBody(): MiddlewareHandler {
@@ -42,16 +51,12 @@ export function limitBody(): MiddlewareHandler {
   );
   return (http, next) => {
     const { method, path } = http.req;
-    const streamed = STREAMED.find((one) => one.method === method && one.path.test(path));
-    if (streamed !== undefined) {
-      if (Number(http.req.header("Content-Length") ?? 0) > streamed.most)
-        throw tooLarge(streamed.most);
-      return next();
-    }
-    const most = LARGER.find(
+    const larger = LARGER.find(
       (candidate) => candidate.method === method && candidate.path.test(path),
-    )?.most;
-    return (limits.get(most ?? USUAL_BODY) ?? next)(http, next);
+    );
+    // What is read as it comes is counted by whoever reads it, as its length may not be told before.
+    if (larger?.isStreamed === true) return next();
+    return (limits.get(larger?.most ?? USUAL_BODY) ?? next)(http, next);
   };
 }
 

@@ -10,7 +10,7 @@ export async function onShelf(
   listId: string,
   timeZone: string,
   url: string,
-): Promise<{ title: string; link: string }[]> {
+): Promise<{ id: string; title: string; link: string }[]> {
   const rows = await db
     .select({ id: shelfThing.id, title: shelfThing.title, untilDay: shelfThing.untilDay })
     .from(shelfThing)
@@ -24,5 +24,5 @@ export async function onShelf(
       const thing = { lists: [listId], untilDay: untilDay ?? "", isTakenOff: false };
       return mayOpen(thing, fresh, new Set([listId]), dayIn(timeZone, now), now).may;
     })
-    .map(({ id, title }) => ({ title, link: `${url}/member/shelf/${id}` }));
+    .map(({ id, title }) => ({ id, title, link: `${url}/member/shelf/${id}` }));
 }

@@ -33,7 +33,7 @@ export async function composeAlike(
   const notes: Note[] = [];
   for (const one of each)
     notes.push(
-      PLAIN.test(one.address) && one.address.length <= FITS
+      mold !== undefined && PLAIN.test(one.address) && one.address.length <= FITS
         ? fromMold(mold, shared.domain, one)
         : await composeOne(shared, method, one),
     );
@@ -61,14 +61,14 @@ interface Mold {
 }
 type Gap = "id" | "address" | "text" | "calendar" | "attached calendar";
 
-/** Composes a mail with marks for what each has for itself, and cuts it there. */
+/** Composes a mail with marks for what each has for itself, and cuts it there; undefined where not all marks are found again. */
 async function moldOf(
   shared: Omit<MailToCompose, "to" | "text" | "calendar">,
   method: Invitation["method"],
   withCalendar: boolean,
-): Promise<Mold> {
+): Promise<Mold | undefined> {
   const mark = randomUUID().replace(/-/g, "");
-  const [text, calendar, address] = [`t${mark}`, `c${mark}`, `a${mark}@${shared.domain}`];
+  const [text, calendar, address] = [`t${mark}`, `c${mark}`, `a${mark}@mark.invalid`];
   const { raw, messageId } = await composeMail({
     ...shared,
     to: [{ name: "", address }],
@@ -98,7 +98,8 @@ async function moldOf(
     rest = rest.slice(next.at + next.key.length);
   }
   pieces.push(rest);
-  return { pieces, gaps };
+  // A mark that the library has written otherwise would go out as it is.
+  return gaps.length === (withCalendar ? found.size : 3) ? { pieces, gaps } : undefined;
 }
 
 function fromMold({ pieces, gaps }: Mold, domain: string, one: OneAlike): Note {

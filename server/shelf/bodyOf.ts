@@ -1,9 +1,7 @@
 import type { Context as HonoContext } from "hono";
 import { SHELF_FILE } from "@amigo/contract/shelf";
-import { Refusal } from "../http/fault";
-import { t } from "../texts/t";
-
-const GIGABYTES = SHELF_FILE / 1024 ** 3;
+import { refuse } from "../http/fault";
+import { fileTooLarge } from "./roomFor";
 
 /**
  * Returns the body of a request as it comes.
@@ -20,8 +18,7 @@ export async function* bodyOf(http: HonoContext): AsyncGenerator<Uint8Array> {
       if (done) return;
       const chunk = value as Uint8Array;
       size += chunk.length;
-      if (size > SHELF_FILE)
-        throw new Refusal(413, "too-large", t("shelf.fileIsTooLarge", { most: GIGABYTES }), "file");
+      if (size > SHELF_FILE) refuse(fileTooLarge());
       yield chunk;
     }
   } finally {

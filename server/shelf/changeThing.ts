@@ -53,6 +53,7 @@ export async function changeThing(
       title,
       folder,
       untilDay: untilDay === "" ? null : untilDay,
+      changes: thing.changes + 1,
     });
     await noteShelf(tx, caller, lists, t("shelf.changed", { name: caller.name, title }));
   });
@@ -79,7 +80,7 @@ export async function putVersion(
     await storeChange(tx, params.id, { version });
     const { title } = thing;
     await noteAll(tx, params.id, { name: caller.name, title, version }, caller);
-    return { version, besideAnother: thing.changes !== query.changes };
+    return { version, besideAnother: thing.version !== query.version };
   });
 }
 

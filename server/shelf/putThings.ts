@@ -73,7 +73,8 @@ export async function openList(
 /** A file's name without its ending, as a person would call it. */
 function titleOf(name: string): string {
   const bare = name
-    .replace(/\.[A-Za-z0-9]{1,5}$/, "")
+    // A number at the end is part of the name, as in "Budget 2026.27".
+    .replace(/\.(?=[A-Za-z0-9]*[A-Za-z])[A-Za-z0-9]{1,5}$/, "")
     .replace(/_+/g, " ")
     .trim();
   return bare === "" ? name : bare;

@@ -94,10 +94,7 @@ export async function storeChange(
   id: string,
   changed: Partial<typeof shelfThing.$inferInsert>,
 ): Promise<void> {
-  await tx
-    .update(shelfThing)
-    .set({ ...changed, changes: sql`${shelfThing.changes} + 1` })
-    .where(eq(shelfThing.id, id));
+  await tx.update(shelfThing).set(changed).where(eq(shelfThing.id, id));
 }
 
 /** Lists the lists on whose shelves things are, with whether somebody looks after each. */

@@ -1,4 +1,5 @@
 import type { Context as HonoContext } from "hono";
+import { SHELF_FILE } from "@amigo/contract/shelf";
 import type { Context } from "../context";
 import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
@@ -6,15 +7,23 @@ import { countOctets } from "./blobQueries";
 
 const GIGA = 1000 * 1000 * 1000;
 
-/** Refuses a file where all shelves together would have more than the settings allow. */
+/** Returns the refusal of a file that is larger than a shelf takes. */
+export function fileTooLarge(): Refused {
+  const most = SHELF_FILE / 1024 ** 3;
+  return refused(413, "too-large", t("shelf.fileIsTooLarge", { most }), "file");
+}
+
+/** Refuses a file that is too large, and one where all shelves together would have more than the settings allow. */
 export async function roomFor(
   { db, settings }: Pick<Context, "db" | "settings">,
   http: HonoContext,
 ): Promise<Refused | undefined> {
   const coming = Number(http.req.header("Content-Length") ?? 0) || 0;
   const most = settings.shelfGigabytes;
-  if ((await countOctets(db)) + coming <= most * GIGA) return undefined;
+  const isTooLarge = coming > SHELF_FILE;
+  if (!isTooLarge && (await countOctets(db)) + coming <= most * GIGA) return undefined;
   // What comes is not read, so nothing else can come by this connection.
   http.header("Connection", "close");
+  if (isTooLarge) return fileTooLarge();
   return refused(413, "shelf/full", t("shelf.shelvesAreFull", { most }), "file");
 }

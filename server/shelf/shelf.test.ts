@@ -156,6 +156,18 @@ describe("a file on a list's shelf", () => {
     expect((await open(id, elm)).status).toBe(200);
   });
 
+  test.each([
+    ["Budget 2026.27.ods", "Budget 2026.27", "Budget 2026.27.ods"],
+    ["Elternabend_Protokoll.v2.mp3", "Elternabend Protokoll.v2", "Elternabend_Protokoll.v2.mp3"],
+    ["Plan 3.12", "Plan 3.12", "Plan 3.12"],
+    [`${"Sehr langer Name ".repeat(9)}.mp3`, "", /Name Sehr .*\.mp3$/],
+  ])("called %s keeps its ending, and is titled without it", async (name, title, kept) => {
+    const thing = await thingOf(await put(name));
+    expect(thing?.name).toMatch(kept);
+    expect(thing?.name.length).toBeLessThanOrEqual(120);
+    if (title !== "") expect(thing?.title).toBe(title);
+  });
+
   test("ends with its last day, and when it is taken off", async () => {
     const id = await put("until.txt");
     expect(await change(id, { untilDay: dayFromNow(1) })).toBe(200);
@@ -199,16 +211,16 @@ describe("a file on a list's shelf", () => {
 });
 
 describe("versions", () => {
-  const newVersion = async (id: string, body: string, changes: number) => {
-    const path = `/api/shelf/${id}/versions?name=plan.txt&changes=${changes}`;
+  const newVersion = async (id: string, body: string, seen: number) => {
+    const path = `/api/shelf/${id}/versions?name=plan.txt&version=${seen}`;
     const response = await raw("POST", path, house.juno, body);
     return (await response.json()) as { version: number; besideAnother: boolean };
   };
 
   test("keep the one before; two who change a file at once keep both, and the second is told", async () => {
     const id = await put("plan.txt", "first");
-    expect(await newVersion(id, "second", 0)).toEqual({ version: 2, besideAnother: false });
-    expect(await newVersion(id, "third", 0)).toEqual({ version: 3, besideAnother: true });
+    expect(await newVersion(id, "second", 1)).toEqual({ version: 2, besideAnother: false });
+    expect(await newVersion(id, "third", 1)).toEqual({ version: 3, besideAnother: true });
     expect(await (await open(id)).text()).toBe("third");
     const { versions } = await detailsOf(id);
     expect(versions.map(({ number, checksum }) => [number, checksum])).toEqual(
@@ -225,7 +237,7 @@ describe("versions", () => {
       404,
     );
     // A new one after a restored one is the fourth, not another second.
-    expect((await newVersion(id, "fourth", 3)).version).toBe(4);
+    expect(await newVersion(id, "fourth", 1)).toEqual({ version: 4, besideAnother: false });
   });
 });
 

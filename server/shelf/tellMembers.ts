@@ -3,9 +3,9 @@ import type { Context } from "../context";
 import { sendText } from "../drafts/sendText";
 import { notFound, orRefuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
+import { onShelf } from "../membership/onShelf";
 import { t } from "../texts/t";
 import { openList } from "./putThings";
-import { listThings } from "./queries";
 
 /** Tells a list's members what is new on its shelf: a post with links, by the list's rules, and nothing attached. */
 export async function tellMembers(
@@ -14,14 +14,10 @@ export async function tellMembers(
 ): Promise<Answer<typeof postShelfNotice>> {
   const { db, settings } = context;
   const found = orRefuse(await openList(db, params.id, caller));
-  const things = (await listThings(db, [found.id])).filter(({ thing }) =>
-    body.things.includes(thing.id),
-  );
-  const [first, ...more] = things.map(({ thing }) => thing);
+  const open = await onShelf(db, found.id, found.timeZone, settings.url);
+  const [first, ...more] = open.filter(({ id }) => body.things.includes(id));
   if (first === undefined) throw notFound("thing");
-  const lines = things.map(
-    ({ thing }) => `${thing.title}\n${settings.url}/member/shelf/${thing.id}`,
-  );
+  const lines = [first, ...more].map(({ title, link }) => `${title}\n${link}`);
   const { addresses, outcome } = orRefuse(
     await sendText(context, caller, {
       key: body.key,

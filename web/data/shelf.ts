@@ -64,9 +64,9 @@ export const {
       invalidatesTags: ["shelf"],
     }),
     putVersion: sends(build, postShelfVersion, {
-      of: ({ id, file, changes }: { id: string; file: File; changes: number }) => ({
+      of: ({ id, file, version }: { id: string; file: File; version: number }) => ({
         params: { id },
-        query: { name: file.name, changes },
+        query: { name: file.name, version },
         body: file,
       }),
       invalidatesTags: ["shelf"],

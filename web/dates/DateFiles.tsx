@@ -13,16 +13,21 @@ export function datePath(file: string): string {
 export function DateFiles({
   files,
   onChange,
+  onBusy,
 }: {
   files: readonly DateFile[];
   onChange: (change: (before: DateFile[]) => DateFile[]) => void;
+  /** Hears whether files are still on their way: the date isn't saved without them. */
+  onBusy: (isBusy: boolean) => void;
 }) {
   const [add, { isLoading, error }] = useAddDateFileMutation();
   const addAll = async (added: readonly File[]): Promise<void> => {
+    onBusy(true);
     for (const file of added) {
       const { data } = await add(file);
       if (data !== undefined) onChange((before) => [...before, data]);
     }
+    onBusy(false);
   };
   return (
     <div>

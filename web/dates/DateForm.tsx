@@ -115,6 +115,7 @@ function DateForm({
 }) {
   const navigate = useNavigate();
   const [draft, setDraft] = useState(first);
+  const [isAdding, setAdding] = useState(false);
   const [make, making] = useMakeDateMutation();
   const [change, changing] = useChangeDateMutation();
   const wanted = wantedOf(draft.whom);
@@ -173,6 +174,7 @@ function DateForm({
         <TextField value={draft.text} onChange={(text) => set({ text })} />
         <DateFiles
           files={draft.files}
+          onBusy={setAdding}
           onChange={(change) => setDraft((before) => ({ ...before, files: change(before.files) }))}
         />
         <AnswerFields draft={draft} set={set} />
@@ -181,7 +183,11 @@ function DateForm({
             type="submit"
             look="go"
             disabled={
-              making.isLoading || changing.isLoading || addresses === 0 || refused.length > 0
+              making.isLoading ||
+              changing.isLoading ||
+              isAdding ||
+              addresses === 0 ||
+              refused.length > 0
             }
           >
             {of === undefined

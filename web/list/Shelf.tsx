@@ -37,20 +37,17 @@ export function Shelf({ list }: { list: List }) {
       {things.length > 0 && <Things things={things} onShow={setShown} />}
       <div className="flex flex-col gap-3 p-4">
         {list.state === "open" && (
-          <div className="rounded-lg border border-dashed border-hair p-3">
+          <>
             <FilesField
-              files={[]}
-              pathOf={() => ""}
+              className="rounded-lg border border-dashed border-hair p-3"
               hint={t("list.orDropThemWhoLeaves")}
               isAdding={putting.isLoading}
               onAdd={(files) => void addAll(files)}
-              onDrop={() => undefined}
-            />
-            <Button className="mt-2" onClick={() => setLinking(true)}>
-              {t("list.addALink")}
-            </Button>
+            >
+              <Button onClick={() => setLinking(true)}>{t("list.addALink")}</Button>
+            </FilesField>
             <FaultLine error={putting.error} />
-          </div>
+          </>
         )}
         {untold.length > 0 && (
           <TellMembers list={list} things={untold} onDone={() => setFresh([])} />
@@ -60,12 +57,7 @@ export function Shelf({ list }: { list: List }) {
         <AddLink list={list.id} onClose={() => setLinking(false)} onAdded={(id) => added(id)} />
       )}
       {open !== undefined && (
-        <ShelfDialog
-          key={`${open.id} ${open.changes}`}
-          list={list}
-          thing={open}
-          onClose={() => setShown(undefined)}
-        />
+        <ShelfDialog key={open.id} list={list} thing={open} onClose={() => setShown(undefined)} />
       )}
     </div>
   );

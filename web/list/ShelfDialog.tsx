@@ -79,6 +79,8 @@ function ChangeForm({
   const [folder, setFolder] = useState(thing.folder);
   const [untilDay, setUntilDay] = useState(thing.untilDay);
   const [others, setOthers] = useState(thing.others);
+  // What was there when the form was opened: what somebody else changes meanwhile is not overwritten unseen.
+  const [changes] = useState(thing.changes);
   const { data: all } = useAllListsQuery("");
   const [change, { error, isLoading }] = useChangeThingMutation();
   const free = (all?.lists ?? []).filter(
@@ -93,7 +95,7 @@ function ChangeForm({
           id: thing.id,
           ...{ title, folder, untilDay },
           lists: [list.id, ...others.map(({ id }) => id)],
-          changes: thing.changes,
+          changes,
         }).then((answer) => {
           if (answer.error === undefined) onDone();
         });
@@ -176,7 +178,7 @@ function NewVersion({ thing }: { thing: ShelfThing }) {
         tabIndex={-1}
         onChange={(event) => {
           const file = event.target.files?.[0];
-          if (file !== undefined) void put({ id: thing.id, file, changes: thing.changes });
+          if (file !== undefined) void put({ id: thing.id, file, version: thing.version });
           event.target.value = "";
         }}
       />

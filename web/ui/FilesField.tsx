@@ -1,5 +1,5 @@
 import { Paperclip, X } from "lucide-react";
-import { useRef } from "react";
+import { useRef, type ReactNode } from "react";
 import { t } from "../texts/t";
 import { Button } from "./Button";
 import { fileSize } from "./fileSize";
@@ -13,25 +13,30 @@ interface FileThere {
 
 /** The files that go with a mail or a date. They come by the button or by drop; `hint` says what else there is. */
 export function FilesField({
-  files,
+  files = [],
   pathOf,
   hint,
   isAdding,
   onAdd,
   onDrop,
+  className = "",
+  children,
 }: {
-  files: readonly FileThere[];
+  files?: readonly FileThere[];
   /** Where a file is opened. */
-  pathOf: (id: string) => string;
+  pathOf?: (id: string) => string;
   hint: string;
   isAdding: boolean;
   onAdd: (files: File[]) => void;
-  onDrop: (file: string) => void;
+  onDrop?: (file: string) => void;
+  className?: string;
+  /** What else is in the frame onto which files can be dropped. */
+  children?: ReactNode;
 }) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <div
-      className="flex flex-wrap items-center gap-2"
+      className={`flex flex-wrap items-center gap-2 ${className}`}
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
@@ -57,14 +62,14 @@ export function FilesField({
       />
       {files.map((file) => (
         <span key={file.id} className="flex items-center gap-1.5 rounded bg-sunk py-0.5 pr-1 pl-2">
-          <a href={pathOf(file.id)} className="hover:underline" target="_blank" rel="noreferrer">
+          <a href={pathOf?.(file.id)} className="hover:underline" target="_blank" rel="noreferrer">
             {file.name}
           </a>{" "}
           <span className="text-[13px] text-ink-3">{fileSize(file.size)}</span>
           <button
             type="button"
             aria-label={t("ui.removeFile", { name: file.name })}
-            onClick={() => onDrop(file.id)}
+            onClick={() => onDrop?.(file.id)}
             className="rounded hover:bg-panel"
           >
             <X size={14} aria-hidden="true" />
@@ -72,6 +77,7 @@ export function FilesField({
         </span>
       ))}
       {files.length === 0 && <span className="text-[13px] text-ink-3">{hint}</span>}
+      {children}
     </div>
   );
 }

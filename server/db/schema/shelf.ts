@@ -60,7 +60,7 @@ export const shelfThing = pgTable(
     madeAt: instant("made_at").notNull().defaultNow(),
     /** Which version of a file holds. */
     version: integer().notNull().default(1),
-    /** How often it has changed, for those who change it at the same time. */
+    /** How often title, folder, last day or lists have changed, for those who change them at the same time. */
     changes: integer().notNull().default(0),
     takenOffAt: instant("taken_off_at"),
   },
