@@ -404,7 +404,7 @@ describe("what has changed", () => {
       token: childOf(xml, DAV, "sync-token")?.text ?? "",
       paths: [...responsesIn(xml)].map(([path_, one]) => [
         path_,
-        /404/.test(textIn(one)) ? "gone" : "there",
+        childOf(one, DAV, "status")?.text === "HTTP/1.1 404 Not Found" ? "gone" : "there",
       ]),
     };
   };
