@@ -14,6 +14,7 @@ import { measureDates } from "./dates";
 import { measureForms } from "./forms";
 import { measureHostile } from "./hostile";
 import { measureMail } from "./mail";
+import { measureShelf } from "./shelf";
 import { measureUnderstanding } from "./understanding";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
 
@@ -27,6 +28,11 @@ if (process.argv.includes("--forms")) {
 }
 if (process.argv.includes("--dates")) {
   await measureDates();
+  process.exit(0);
+}
+if (process.argv.includes("--shelf")) {
+  const isSmall = process.argv.includes("--small");
+  await measureShelf(isSmall ? 256 : 2047, isSmall ? 3 : 2);
   process.exit(0);
 }
 if (process.argv.includes("--hostile")) {

@@ -1,7 +1,7 @@
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import pg from "pg";
 
-export type Database = NodePgDatabase;
+export type Database = NodePgDatabase & { $client: pg.Pool };
 /** A database or one transaction in it. */
 export type Queries = Pick<
   Database,

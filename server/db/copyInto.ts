@@ -1,7 +1,7 @@
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import type pg from "pg";
 import { from as copyFrom } from "pg-copy-streams";
+import { clientOf } from "./clientOf";
 import type { Queries } from "./connect";
 
 /** What a column can be given. */
@@ -25,12 +25,6 @@ export async function copyInto(
     Readable.from(lines(rows), { objectMode: true }),
     clientOf(tx).query(copyFrom(`copy ${into} from stdin`)),
   );
-}
-
-/** The connection under a transaction. Drizzle has no word for COPY, so this reaches one step below it. */
-function clientOf(tx: Queries): pg.PoolClient {
-  const { session } = (tx as unknown as { _: { session: { client: pg.PoolClient } } })._;
-  return session.client;
 }
 
 function* lines(rows: Iterable<readonly CopyValue[]>): Generator<string> {

@@ -1,6 +1,9 @@
 import { and, eq, sql } from "drizzle-orm";
-import type { Queries } from "../db/connect";
-import { blob, blobPart } from "../db/schema/shelf";
+import type { Database, Queries } from "../db/connect";
+import { readOctets, writeOctets } from "../db/copyOctets";
+import { blob } from "../db/schema/shelf";
+
+const ID = /^[0-9a-f-]{36}$/;
 
 /** Begins to keep octets; returns the id under which they will be. */
 export async function storeBlobRow(db: Queries): Promise<string> {
@@ -9,14 +12,24 @@ export async function storeBlobRow(db: Queries): Promise<string> {
   return made.id;
 }
 
-/** Stores one part of the octets. */
-export async function storePart(
-  db: Queries,
+/**
+ * Stores parts of the octets that follow on one another. It doesn't wait until they are on the disk: they count only once the row
+ * of all of them does, which is written after them and is waited for.
+ */
+export async function storeParts(
+  db: Database,
   blobId: string,
-  position: number,
-  content: Buffer,
+  first: number,
+  parts: readonly Buffer[],
 ): Promise<void> {
-  await db.insert(blobPart).values({ blobId, position, content });
+  await db.transaction(async (tx) => {
+    await tx.execute(sql`set local synchronous_commit = off`);
+    await writeOctets(
+      tx,
+      "blob_part (blob_id, position, content)",
+      parts.map((content, at) => ({ id: blobId, position: first + at, content })),
+    );
+  });
 }
 
 /** Says that all of the octets are there. */
@@ -50,17 +63,19 @@ export async function removeBlob(db: Queries, id: string): Promise<void> {
   await db.delete(blob).where(eq(blob.id, id));
 }
 
-/** Reads one part of the octets. */
-export async function readPart(
-  db: Queries,
+/** Reads some parts of the octets, one after the other from one to another, in order. */
+export function readParts(
+  db: Database,
   blobId: string,
-  position: number,
-): Promise<Buffer | undefined> {
-  const [found] = await db
-    .select({ content: blobPart.content })
-    .from(blobPart)
-    .where(and(eq(blobPart.blobId, blobId), eq(blobPart.position, position)));
-  return found?.content;
+  first: number,
+  last: number,
+): Promise<Buffer[]> {
+  if (!ID.test(blobId)) throw new Error("not the id of octets");
+  const range = sql.raw(`'${blobId}' and position between ${Number(first)} and ${Number(last)}`);
+  return readOctets(
+    db,
+    sql`select content from blob_part where blob_id = ${range} order by position`,
+  );
 }
 
 /** Removes octets that no version of anything has any more, and what broke off; returns how many. */

@@ -375,7 +375,7 @@ describe("octets", () => {
         },
       });
       request.on("error", () => resolve());
-      request.write(randomBytes(2 * 1024 * 1024 + 5), () => {
+      request.write(randomBytes(6 * 1024 * 1024 + 5), () => {
         void until("a part of it", count, ({ parts }) => parts > before.parts).then(() =>
           request.destroy(),
         );
