@@ -87,7 +87,7 @@ const WEB_PLACES = [
 ];
 
 /** Pieces of the interface that several places share, by what they are about. They know the widgets, and no place. */
-const WEB_SHARED = ["audience", "edits", "posts", "rules", "staff"];
+const WEB_SHARED = ["audience", "edits", "posts", "rules", "shelf", "staff"];
 
 const folderRule = (patterns) => [
   "error",

@@ -14,6 +14,7 @@ import * as intakes from "./intakes";
 import * as lists from "./lists";
 import * as mail from "./mail";
 import * as member from "./member";
+import * as memberShelf from "./memberShelf";
 import * as members from "./members";
 import * as naming from "./naming";
 import * as people from "./people";
@@ -29,6 +30,7 @@ import * as sources from "./sources";
 import * as staff from "./staff";
 import * as tries from "./tries";
 import * as twoStep from "./twoStep";
+import * as uploads from "./uploads";
 import type { Endpoint } from "./endpoint";
 
 /** Every request of the API. */
@@ -49,6 +51,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   lists,
   mail,
   member,
+  memberShelf,
   members,
   naming,
   people,
@@ -64,6 +67,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   staff,
   tries,
   twoStep,
+  uploads,
 ].flatMap((part): Endpoint[] =>
   Object.values(part).filter(
     (value): value is Endpoint => typeof value === "object" && "path" in value && "method" in value,

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { MEMBERS_MAY } from "@amigo/core/shelf/membersMay";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";
 
@@ -9,6 +10,15 @@ const Day = z.union([z.literal(""), z.iso.date()]);
 const Id = z.object({ id: z.uuid() });
 const Done = z.object({ done: z.literal(true) });
 const Title = z.string().trim().min(1, wrong("input.giveItATitle")).max(200);
+export const FileName = z.string().min(1).max(200);
+/** A file that has come piece by piece before; then the body is empty. */
+export const Upload = z.uuid().optional();
+export const VersionPut = z.object({
+  /** Which version it is now. */
+  version: z.number().int(),
+  /** Whether somebody else had changed the file meanwhile: both versions are kept, and this one holds. */
+  besideAnother: z.boolean(),
+});
 const Folder = z.string().trim().max(100).default("");
 
 /** A thing on a shelf, as those see it who look after the shelf. */
@@ -24,6 +34,9 @@ export const ShelfThing = z
     size: z.number().int(),
     version: z.number().int(),
     untilDay: z.string(),
+    membersMay: z.enum(MEMBERS_MAY),
+    /** How many comments stand beside it. */
+    comments: z.number().int(),
     /** Whether its last day is over: nobody may open it any more. */
     isOver: z.boolean(),
     madeBy: z.string(),
@@ -39,7 +52,28 @@ export const ShelfThing = z
   .meta({ id: "ShelfThing" });
 export type ShelfThing = z.output<typeof ShelfThing>;
 
-/** Who may open a thing, who has, and its versions. */
+/** What somebody says about a thing. One that was taken out has no text, and says by whom. */
+export const ShelfComment = z
+  .object({
+    id: z.string(),
+    name: z.string(),
+    at: z.string(),
+    text: z.string(),
+    takenOutBy: z.string(),
+    /** Whether the asker may take it out. */
+    mayTakeOut: z.boolean(),
+  })
+  .meta({ id: "ShelfComment" });
+export type ShelfComment = z.output<typeof ShelfComment>;
+
+/** A text that somebody says about a thing. */
+export const CommentBody = z.object({
+  text: z.string().trim().min(1, wrong("input.writeSomething")).max(5000),
+  /** Whether they want to be told by mail what others say. */
+  follow: z.boolean().default(false),
+});
+
+/** Who may open a thing, who has, its versions and what is said about it. */
 export const ShelfDetails = z
   .object({
     /** Those who may open it now, first those who haven't. */
@@ -58,9 +92,18 @@ export const ShelfDetails = z
         at: z.string(),
       }),
     ),
+    comments: z.array(ShelfComment),
+    /** Whether the asker is told by mail what others say. */
+    follows: z.boolean(),
   })
   .meta({ id: "ShelfDetails" });
 export type ShelfDetails = z.output<typeof ShelfDetails>;
+
+export const ShelfLink = z.object({
+  title: Title,
+  link: z.url({ protocol: /^https?$/, error: wrong("input.giveTheWebAddress") }).max(1000),
+  folder: Folder,
+});
 
 export const getShelf = endpoint({
   method: "get",
@@ -68,7 +111,20 @@ export const getShelf = endpoint({
   summary: "What a list shares with its members",
   who: "see lists",
   params: Id,
-  answer: z.array(ShelfThing),
+  answer: z.object({
+    things: z.array(ShelfThing),
+    /** Whether members may put things of their own there. */
+    isOpenToMembers: z.boolean(),
+  }),
+});
+export const putShelfOpenToMembers = endpoint({
+  method: "put",
+  path: "/api/lists/{id}/shelf/open-to-members",
+  summary: "Let a list's members put things of their own on its shelf, or not",
+  who: "write to lists",
+  params: Id,
+  body: z.object({ isOpenToMembers: z.boolean() }),
+  answer: Done,
 });
 export const postShelfFile = endpoint({
   method: "post",
@@ -76,7 +132,7 @@ export const postShelfFile = endpoint({
   summary: "Put a file on a list's shelf; the body is the file, octet for octet",
   who: "write to lists",
   params: Id,
-  query: z.object({ name: z.string().min(1).max(200), folder: Folder }),
+  query: z.object({ name: FileName, folder: Folder, upload: Upload }),
   bodyType: "octets",
   most: SHELF_FILE,
   answer: z.object({ id: z.string() }),
@@ -87,11 +143,7 @@ export const postShelfLink = endpoint({
   summary: "Put a link on a list's shelf",
   who: "write to lists",
   params: Id,
-  body: z.object({
-    title: Title,
-    link: z.url({ protocol: /^https?$/, error: wrong("input.giveTheWebAddress") }).max(1000),
-    folder: Folder,
-  }),
+  body: ShelfLink,
   answer: z.object({ id: z.string() }),
 });
 export const postShelfNotice = endpoint({
@@ -129,6 +181,7 @@ export const putShelfThing = endpoint({
     title: Title,
     folder: Folder,
     untilDay: Day,
+    membersMay: z.enum(MEMBERS_MAY).default("view"),
     /** Lists to which it is shared, of those that the asker sees; others stay. */
     lists: z.array(z.uuid()).min(1, wrong("input.chooseAtLeastOneList")).max(50),
     changes: z.number().int(),
@@ -143,18 +196,14 @@ export const postShelfVersion = endpoint({
   who: "write to lists",
   params: Id,
   query: z.object({
-    name: z.string().min(1).max(200),
+    name: FileName,
+    upload: Upload,
     /** The version that was used when they looked. */
     version: z.coerce.number().int(),
   }),
   bodyType: "octets",
   most: SHELF_FILE,
-  answer: z.object({
-    /** Which version it is now. */
-    version: z.number().int(),
-    /** Whether somebody else had changed the file meanwhile: both versions are kept, and this one holds. */
-    besideAnother: z.boolean(),
-  }),
+  answer: VersionPut,
 });
 export const postShelfRestore = endpoint({
   method: "post",
@@ -174,28 +223,29 @@ export const deleteShelfThing = endpoint({
   query: z.object({ list: z.uuid() }),
   answer: Done,
 });
-export const getMemberShelf = endpoint({
-  method: "get",
-  path: "/api/member/shelf",
-  summary: "What the member's lists share with them",
-  who: "member",
-  answer: z.array(
-    z.object({
-      id: z.string(),
-      kind: z.enum(["file", "link"]),
-      title: z.string(),
-      folder: z.string(),
-      list: z.string(),
-      name: z.string(),
-      size: z.number().int(),
-      version: z.number().int(),
-      untilDay: z.string(),
-      madeBy: z.string(),
-      madeAt: z.string(),
-      /** Whether the browser shows it, or saves it. */
-      isShown: z.boolean(),
-      /** Whether the member has opened it. */
-      isOpened: z.boolean(),
-    }),
-  ),
+export const postShelfComment = endpoint({
+  method: "post",
+  path: "/api/shelf/{id}/comments",
+  summary: "Say something about a thing on a shelf; its followers are told by mail",
+  who: "write to lists",
+  params: Id,
+  body: CommentBody,
+  answer: Done,
+});
+export const deleteShelfComment = endpoint({
+  method: "delete",
+  path: "/api/shelf/{id}/comments/{comment}",
+  summary: "Take a comment out; that it was there stays to be seen",
+  who: "write to lists",
+  params: Id.extend({ comment: z.uuid() }),
+  answer: Done,
+});
+export const putShelfFollow = endpoint({
+  method: "put",
+  path: "/api/shelf/{id}/follow",
+  summary: "Choose whether to be told by mail what others say about a thing",
+  who: "see lists",
+  params: Id,
+  body: z.object({ follows: z.boolean() }),
+  answer: Done,
 });

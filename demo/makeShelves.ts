@@ -61,7 +61,8 @@ function termPlan(name: string): string {
 
 /** Lets families open what is on a list's shelf, each by the link to their page that is mailed to them. */
 async function openAsFamilies(house: DemoHouse, ask: Ask, list: string): Promise<void> {
-  const [thing] = await ask<{ id: string }[]>("GET", `/api/lists/${list}/shelf`);
+  const { things } = await ask<{ things: { id: string }[] }>("GET", `/api/lists/${list}/shelf`);
+  const [thing] = things;
   if (thing === undefined) return;
   const boxes = (await (await fetch(`${house.mailtown}/api/mailboxes`)).json()) as {
     address: string;

@@ -29,7 +29,7 @@ import { privateRoutes } from "./private/routes";
 import { reachRoutes } from "./reach/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
-import { shelfRoutes } from "./shelf/routes";
+import { memberShelfRoutes, shelfRoutes } from "./shelf/routes";
 import { staffRoutes } from "./staff/routes";
 import { retentionRoutes } from "./retention/routes";
 import { twoStepRoutes } from "./twoStep/routes";
@@ -65,6 +65,7 @@ const ROUTES = [
   requestRoutes,
   roundRoutes,
   shelfRoutes,
+  memberShelfRoutes,
   sourceRoutes,
   postedRoutes,
   staffRoutes,
@@ -103,7 +104,7 @@ function setHeaders(app: Hono, url: string): void {
   app.use(async (http, next) => {
     await next();
     if (/^\/api\/(.*\/(attachments|files)\/|house\/picture$)/.test(http.req.path))
-      http.header("Content-Security-Policy", "default-src 'none'; sandbox");
+      http.header("Content-Security-Policy", filePolicy(http.res.headers.get("Content-Type")));
   });
   app.use(
     secureHeaders({
@@ -129,6 +130,12 @@ function setHeaders(app: Hono, url: string): void {
     await next();
     if (http.res.headers.get("Cache-Control") === null) http.header("Cache-Control", "no-store");
   });
+}
+
+/** What a file may do where it is shown. A browser's own viewer of PDF doesn't run in a sandbox, and is one. */
+function filePolicy(type: string | null): string {
+  const policy = "default-src 'none'; frame-ancestors 'self'";
+  return type === "application/pdf" ? policy : `${policy}; sandbox`;
 }
 
 /** Sends a sample sheet of the demo house. */

@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { byteRange } from "./byteRange";
 import { fileType } from "./fileType";
-import { mayOpen, type ShelvedThing, type Spell } from "./mayOpen";
+import { memberMay, MEMBERS_MAY, type MembersMay } from "./membersMay";
+import { mayOpen, type MayOpen, type ShelvedThing, type Spell } from "./mayOpen";
 
 const at = (hour: number): Date => new Date(Date.UTC(2026, 10, 1, hour));
 const TODAY = "2026-11-01";
@@ -129,19 +130,38 @@ describe("who may open something on a shelf", () => {
   });
 });
 
+describe("what members may do", () => {
+  const MAY: MayOpen = { may: true, list: "a", since: at(1) };
+
+  test.each<[MembersMay, MembersMay[]]>([
+    ["view", ["view"]],
+    ["comment", ["view", "comment"]],
+    ["change", ["view", "comment", "change"]],
+  ])("%s, and what stands before it", (membersMay, wanted) => {
+    expect(MEMBERS_MAY.filter((what) => memberMay(MAY, membersMay, what, false))).toEqual(wanted);
+  });
+
+  test("is everything with what they put there, and nothing with what they may not open", () => {
+    expect(MEMBERS_MAY.every((what) => memberMay(MAY, "view", what, true))).toBe(true);
+    const left: MayOpen = { may: false, because: "left", until: at(2) };
+    expect(MEMBERS_MAY.some((what) => memberMay(left, "change", what, true))).toBe(false);
+  });
+});
+
 describe("how a file is sent", () => {
   test.each([
-    ["Plan.PNG", "image/png", true],
-    ["song.mp3", "audio/mpeg", true],
-    ["notes.md", "text/plain; charset=utf-8", true],
-    ["page.html", "application/octet-stream", false],
-    ["drawing.svg", "application/octet-stream", false],
-    ["paper.pdf", "application/octet-stream", false],
-    ["no ending", "application/octet-stream", false],
-    ["trick.png.exe", "application/octet-stream", false],
-    ["x.constructor", "application/octet-stream", false],
-  ])("%s", (name, type, isShown) => {
-    expect(fileType(name)).toEqual({ type, isShown });
+    ["Plan.PNG", "image/png", "picture"],
+    ["song.mp3", "audio/mpeg", "sound"],
+    ["act.webm", "video/webm", "film"],
+    ["notes.md", "text/plain; charset=utf-8", "text"],
+    ["paper.pdf", "application/pdf", "page"],
+    ["page.html", "application/octet-stream", ""],
+    ["drawing.svg", "application/octet-stream", ""],
+    ["no ending", "application/octet-stream", ""],
+    ["trick.png.exe", "application/octet-stream", ""],
+    ["x.constructor", "application/octet-stream", ""],
+  ])("%s", (name, type, shownAs) => {
+    expect(fileType(name)).toEqual({ type, shownAs });
   });
 });
 

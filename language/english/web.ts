@@ -14,6 +14,7 @@ import member from "../en/web/member.json";
 import people from "../en/web/people.json";
 import reach from "../en/web/reach.json";
 import requests from "../en/web/requests.json";
+import shelf from "../en/web/shelf.json";
 import sources from "../en/web/sources.json";
 import start from "../en/web/start.json";
 import ui from "../en/web/ui.json";
@@ -36,6 +37,7 @@ export const webTexts = {
   people,
   reach,
   requests,
+  shelf,
   sources,
   start,
   ui,

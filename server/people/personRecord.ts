@@ -10,9 +10,12 @@ import {
   listRecordedEntries,
   listRecordedAnswers,
   listRecordedRows,
+  listRecordedVersions,
   listRecordedPrivate,
   listRecordedBounces,
   listRecordedInvitations,
+  listRecordedComments,
+  listRecordedLinks,
   listRecordedOpenings,
 } from "./recordQueries";
 
@@ -41,6 +44,9 @@ export async function personRecord(db: Queries, person: string) {
     privateLists: await listRecordedPrivate(db, person),
     invitations: of ? await listRecordedInvitations(db, addresses) : [],
     shelf: of ? await listRecordedOpenings(db, addresses) : [],
+    sharedFiles: of ? await listRecordedVersions(db, addresses) : [],
+    sharedLinks: of ? await listRecordedLinks(db, addresses) : [],
+    comments: of ? await listRecordedComments(db, addresses) : [],
     mailReturned: of ? await listRecordedBounces(db, addresses) : [],
   };
 }

@@ -1,6 +1,6 @@
-import { eq, or, sql, asc, inArray } from "drizzle-orm";
+import { and, eq, or, sql, asc, inArray } from "drizzle-orm";
 import { calendarDate, calendarGuest } from "../db/schema/dates";
-import { shelfOpening, shelfThing } from "../db/schema/shelf";
+import { shelfComment, shelfOpening, shelfThing, shelfVersion } from "../db/schema/shelf";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { delivery, bounce } from "../db/schema/deliveries";
@@ -185,6 +185,53 @@ export function listRecordedOpenings(db: Queries, addresses: readonly string[]) 
     .innerJoin(shelfThing, eq(shelfThing.id, shelfOpening.thingId))
     .where(inArray(shelfOpening.address, [...addresses]))
     .orderBy(asc(shelfOpening.firstAt))
+    .limit(MOST);
+}
+
+/** Lists what the owners of some addresses have put on shelves themselves, in what version. */
+export function listRecordedVersions(db: Queries, addresses: readonly string[]) {
+  return db
+    .select({
+      address: shelfVersion.address,
+      title: shelfThing.title,
+      file: shelfVersion.name,
+      at: shelfVersion.at,
+    })
+    .from(shelfVersion)
+    .innerJoin(shelfThing, eq(shelfThing.id, shelfVersion.thingId))
+    .where(inArray(shelfVersion.address, [...addresses]))
+    .orderBy(asc(shelfVersion.at))
+    .limit(MOST);
+}
+
+/** Lists the links that the owners of some addresses have put on shelves. */
+export function listRecordedLinks(db: Queries, addresses: readonly string[]) {
+  return db
+    .select({
+      address: shelfThing.address,
+      title: shelfThing.title,
+      link: shelfThing.link,
+      at: shelfThing.madeAt,
+    })
+    .from(shelfThing)
+    .where(and(eq(shelfThing.kind, "link"), inArray(shelfThing.address, [...addresses])))
+    .orderBy(asc(shelfThing.madeAt))
+    .limit(MOST);
+}
+
+/** Lists what the owners of some addresses have said about things on shelves. */
+export function listRecordedComments(db: Queries, addresses: readonly string[]) {
+  return db
+    .select({
+      address: shelfComment.address,
+      title: shelfThing.title,
+      text: shelfComment.content,
+      at: shelfComment.at,
+    })
+    .from(shelfComment)
+    .innerJoin(shelfThing, eq(shelfThing.id, shelfComment.thingId))
+    .where(inArray(shelfComment.address, [...addresses]))
+    .orderBy(asc(shelfComment.at))
     .limit(MOST);
 }
 

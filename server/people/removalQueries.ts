@@ -196,6 +196,7 @@ export async function forgetAddress(tx: Queries, address: string, instead: strin
   await tx.execute(sql`delete from calendar_guest where address = ${address}`);
   await tx.execute(sql`delete from calendar_feed where address = ${address}`);
   await tx.execute(sql`delete from shelf_opening where address = ${address}`);
+  await removeFromShelves(tx, address);
   await tx.execute(sql`delete from address_trouble where address = ${address}`);
   await tx.execute(sql`update digest_item set address = ${instead} where address = ${address}`);
   // What somebody is still writing names its recipients by their addresses.
@@ -237,4 +238,25 @@ export async function textColumns(tx: Queries): Promise<Column[]> {
       column,
       kind: type === "_text" ? "list" : type.startsWith("json") ? "json" : "text",
     }));
+}
+
+/** Removes what a member has put on shelves themselves, and said about things there. What others have made of it stays. */
+async function removeFromShelves(tx: Queries, address: string): Promise<void> {
+  await tx.execute(sql`delete from upload where address = ${address}`);
+  await tx.execute(sql`delete from shelf_follower where address = ${address}`);
+  await tx.execute(
+    sql`update shelf_comment set address = null, name = ${REMOVED}, content = '', taken_out_by = coalesce(taken_out_by, ${REMOVED}) where address = ${address}`,
+  );
+  await tx.execute(
+    sql`delete from shelf_thing where address = ${address} and not exists (select 1 from shelf_version where thing_id = shelf_thing.id and address is distinct from ${address})`,
+  );
+  await tx.execute(
+    sql`update shelf_thing set address = null, made_by = ${REMOVED} where address = ${address}`,
+  );
+  await tx.execute(
+    sql`delete from shelf_version where address = ${address} and number <> (select version from shelf_thing where id = thing_id)`,
+  );
+  await tx.execute(
+    sql`update shelf_version set address = null, by = ${REMOVED} where address = ${address}`,
+  );
 }

@@ -15,15 +15,19 @@ export async function storeBlobRow(db: Queries): Promise<string> {
 /**
  * Stores parts of the octets that follow on one another. It doesn't wait until they are on the disk: they count only once the row
  * of all of them does, which is written after them and is waited for.
+ *
+ * @param alongside what is written in the same transaction
  */
 export async function storeParts(
   db: Database,
   blobId: string,
   first: number,
   parts: readonly Buffer[],
+  alongside: (tx: Queries) => Promise<void> | undefined = () => undefined,
 ): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.execute(sql`set local synchronous_commit = off`);
+    await alongside(tx);
     await writeOctets(
       tx,
       "blob_part (blob_id, position, content)",
@@ -52,10 +56,12 @@ export async function useBlobAgain(db: Queries, hash: string): Promise<string | 
   return found?.id;
 }
 
-/** Counts the octets of everything that is kept. */
+/** Counts the octets of everything that is kept, or will be once it has come. */
 export async function countOctets(db: Queries): Promise<number> {
-  const [found] = await db.select({ size: sql<string | null>`sum(${blob.size})` }).from(blob);
-  return Number(found?.size ?? 0);
+  const { rows } = await db.execute<{ size: string }>(
+    sql`select coalesce((select sum(size) from blob), 0) + coalesce((select sum(size) from upload), 0) as size`,
+  );
+  return Number(rows[0]?.size ?? 0);
 }
 
 /** Removes octets with all their parts. */

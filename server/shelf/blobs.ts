@@ -2,18 +2,10 @@ import { createHash } from "node:crypto";
 import type { ByteRange } from "@amigo/core/shelf/byteRange";
 import type { Database } from "../db/connect";
 import { isTaken } from "../db/isTaken";
-import {
-  readParts,
-  removeBlob,
-  storeBlobRow,
-  storeParts,
-  useBlobAgain,
-  finishBlob,
-} from "./blobQueries";
+import { finishBlob, readParts, removeBlob, storeBlobRow, useBlobAgain } from "./blobQueries";
+import { inParts, PART, writerOf } from "./parts";
 
-/** How many octets one row holds. */
-const PART = 1024 * 1024;
-/** How many rows are written or read at once. */
+/** How many rows are read at once. */
 const AT_ONCE = 4;
 
 /** Octets that are kept, by their id and size. */
@@ -23,8 +15,8 @@ export interface StoredBlob {
 }
 
 /**
- * Keeps what comes in, a few rows at a time, so that no more than those are in memory: while they are written, the next come in. It counts once it is whole: what breaks off
- * leaves nothing. The same octets are kept once.
+ * Keeps what comes in, a few rows at a time, so that no more than those are in memory: while they are written, the next come in.
+ * It counts once it is whole: what breaks off leaves nothing. The same octets are kept once.
  *
  * @throws whatever the stream fails with
  */
@@ -34,7 +26,7 @@ export async function storeBlob(
 ): Promise<StoredBlob> {
   const id = await storeBlobRow(db);
   const hash = createHash("sha256");
-  const writer = writerOf(db, id);
+  const writer = writerOf(db, id, 0);
   try {
     for await (const part of inParts(stream)) {
       hash.update(part);
@@ -48,38 +40,13 @@ export async function storeBlob(
   }
 }
 
-/** Writes parts in groups, one group while the next comes together. */
-function writerOf(db: Database, id: string) {
-  let parts: Buffer[] = [];
-  let [position, size] = [0, 0];
-  let writing = Promise.resolve();
-  const write = async (): Promise<void> => {
-    await writing;
-    const [first, group] = [position, parts];
-    position += group.length;
-    parts = [];
-    writing = storeParts(db, id, first, group);
-    // It is waited for before the next; until then, its failure isn't one that nobody sees.
-    writing.catch(() => undefined);
-  };
-  return {
-    add: async (part: Buffer): Promise<void> => {
-      size += part.length;
-      if (parts.push(part) === AT_ONCE) await write();
-    },
-    /** Returns how many octets were written, once all are. */
-    end: async (): Promise<number> => {
-      if (parts.length > 0) await write();
-      await writing;
-      return size;
-    },
-    /** Waits until nothing is written any more, whether it succeeded or not. */
-    settle: () => writing.catch(() => undefined),
-  };
-}
-
-/** Makes it whole; where the same octets are kept already, those are used. */
-async function finish(db: Database, id: string, hash: string, size: number): Promise<StoredBlob> {
+/** Makes octets whole; where the same octets are kept already, those are used, and these go. */
+export async function finish(
+  db: Database,
+  id: string,
+  hash: string,
+  size: number,
+): Promise<StoredBlob> {
   try {
     await finishBlob(db, id, hash, size);
     return { id, size };
@@ -92,22 +59,13 @@ async function finish(db: Database, id: string, hash: string, size: number): Pro
   }
 }
 
-/** Cuts a stream into parts of the size of a row, whatever the size of its chunks; the last one is what is left. */
-async function* inParts(stream: AsyncIterable<Uint8Array>): AsyncGenerator<Buffer> {
-  let part = Buffer.allocUnsafe(PART);
-  let filled = 0;
-  for await (const chunk of stream)
-    for (let at = 0; at < chunk.length;) {
-      const length = Math.min(PART - filled, chunk.length - at);
-      part.set(chunk.subarray(at, at + length), filled);
-      filled += length;
-      at += length;
-      if (filled < PART) continue;
-      yield part;
-      part = Buffer.allocUnsafe(PART);
-      filled = 0;
-    }
-  if (filled > 0) yield part.subarray(0, filled);
+/** Returns the SHA-256 of octets as they are kept, in hexadecimal. */
+export async function hashOf(db: Database, blob: StoredBlob): Promise<string> {
+  const hash = createHash("sha256");
+  if (blob.size > 0)
+    for await (const part of readBlob(db, blob, { first: 0, last: blob.size - 1 }))
+      hash.update(part);
+  return hash.digest("hex");
 }
 
 /** Returns kept octets, or a part of them, as a stream that has the next rows fetched while those before are sent. */

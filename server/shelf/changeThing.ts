@@ -5,18 +5,19 @@ import type {
   putShelfThing,
 } from "@amigo/contract/shelf";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
-import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
+import type { Database, Queries } from "../db/connect";
+import { inTransaction } from "../db/inTransaction";
+import { notFound, orRefuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { loadList } from "../membership/loadList";
+import { noSuch, type Refused } from "../refused";
 import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
-import { bodyOf } from "./bodyOf";
-import { storeBlob } from "./blobs";
-import { noteShelf, openList } from "./putThings";
-import { roomFor } from "./roomFor";
+import { asAuthor, type Author } from "./author";
+import { noteShelf, openList, receiveFile, versionBy } from "./putThings";
 import {
   findThing,
+  listListsOfThings,
   listPlaces,
   listVersions,
   lockThing,
@@ -42,7 +43,7 @@ export async function changeThing(
     const thing = await lockThing(tx, params.id);
     if (thing === undefined || thing.changes !== body.changes)
       throw new Refusal(409, "shelf/changed", t("shelf.somebodyHasChangedIt"));
-    const { title, folder, untilDay } = body;
+    const { title, folder, untilDay, membersMay } = body;
     await storePlaces(
       tx,
       params.id,
@@ -52,10 +53,11 @@ export async function changeThing(
     await storeChange(tx, params.id, {
       title,
       folder,
+      membersMay,
       untilDay: untilDay === "" ? null : untilDay,
       changes: thing.changes + 1,
     });
-    await noteShelf(tx, caller, lists, t("shelf.changed", { name: caller.name, title }));
+    await noteShelf(tx, asAuthor(caller), lists, t("shelf.changed", { name: caller.name, title }));
   });
   return { done: true as const };
 }
@@ -65,22 +67,30 @@ export async function putVersion(
   context: Context,
   { params, query, caller, http }: Request<typeof postShelfVersion>,
 ): Promise<Answer<typeof postShelfVersion>> {
-  const { db } = context;
-  const row = await findThing(db, params.id, caller);
+  const row = await findThing(context.db, params.id, caller);
   if (row?.thing.kind !== "file") throw notFound("file");
-  refuse(await roomFor(context, http));
-  const { id: blobId } = await storeBlob(db, bodyOf(http));
-  return db.transaction(async (tx) => {
-    const thing = await lockThing(tx, params.id);
-    if (thing === undefined || thing.takenOffAt !== null) throw notFound("file");
-    const [newest] = await listVersions(tx, params.id);
+  const author = asAuthor(caller);
+  const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
+  return orRefuse(await addVersion(context.db, author, params.id, { ...query, blobId }));
+}
+
+/** Stores a file that has come as the version that holds from now on. */
+export function addVersion(
+  db: Database,
+  author: Author,
+  id: string,
+  { blobId, name: sent, version: seen }: { blobId: string; name: string; version: number },
+): Promise<{ version: number; besideAnother: boolean } | Refused> {
+  return inTransaction(db, async (tx) => {
+    const thing = await lockThing(tx, id);
+    if (thing === undefined || thing.takenOffAt !== null) return noSuch("file");
+    const [newest] = await listVersions(tx, id);
     const version = (newest?.number ?? 0) + 1;
-    const name = safeName(query.name, 0);
-    await storeVersion(tx, { thingId: params.id, number: version, blobId, name, by: caller.name });
-    await storeChange(tx, params.id, { version });
-    const { title } = thing;
-    await noteAll(tx, params.id, { name: caller.name, title, version }, caller);
-    return { version, besideAnother: thing.version !== query.version };
+    const name = safeName(sent, 0);
+    await storeVersion(tx, { thingId: id, number: version, blobId, name, ...versionBy(author) });
+    await storeChange(tx, id, { version });
+    await noteAll(tx, author, id, { name: author.name, title: thing.title, version });
+    return { version, besideAnother: thing.version !== seen };
   });
 }
 
@@ -98,7 +108,8 @@ export async function restoreVersion(
     const thing = await lockThing(tx, params.id);
     if (thing === undefined) throw notFound("file");
     await storeChange(tx, params.id, { version });
-    await noteAll(tx, params.id, { name: caller.name, title: thing.title, version }, caller);
+    const said = { name: caller.name, title: thing.title, version };
+    await noteAll(tx, asAuthor(caller), params.id, said);
   });
   return { done: true as const };
 }
@@ -119,18 +130,17 @@ export async function takeOff(
     if (places.length === 1) await storeChange(tx, params.id, { takenOffAt: new Date() });
     else await storePlaces(tx, params.id, [], [found.id]);
     const sentence = t("shelf.takenOff", { name: caller.name, title: thing.title });
-    await noteShelf(tx, caller, [found.id], sentence);
+    await noteShelf(tx, asAuthor(caller), [found.id], sentence);
   });
   return { done: true as const };
 }
 
 async function noteAll(
   tx: Queries,
+  author: Author,
   thing: string,
   values: { name: string; title: string; version: number },
-  caller: Parameters<typeof noteShelf>[1],
 ): Promise<void> {
-  const places = await listPlaces(tx, [thing], caller);
-  const lists = places.map(({ id }) => id);
-  await noteShelf(tx, caller, lists, t("shelf.newVersion", values));
+  const lists = (await listListsOfThings(tx, [thing])).map(({ id }) => id);
+  await noteShelf(tx, author, lists, t("shelf.newVersion", values));
 }

@@ -85,18 +85,18 @@ export async function mayAddressesOpen(
   );
 }
 
-/** Returns what the owner of an address may open now, each with the list by which they may. */
+/** Returns what the owner of an address may open now, each with why they may. */
 export async function openableBy(
   db: Queries,
   address: string,
   now: Date,
-): Promise<{ row: ThingRow; list: string }[]> {
+): Promise<{ row: ThingRow; may: MayOpen & { may: true } }[]> {
   const lists = await listListsOf(db, address);
   const things = await listThings(db, lists);
   const known = await around(db, things, now);
   const spells = lists.length === 0 ? [] : await listSpells(db, lists, [address]);
   return things.flatMap((row) => {
     const found = mayOpen(shelved(row, known), spells, known.open, known.today, now);
-    return found.may ? [{ row, list: found.list }] : [];
+    return found.may ? [{ row, may: found }] : [];
   });
 }

@@ -1,18 +1,22 @@
-import type { postShelfFile, postShelfLink } from "@amigo/contract/shelf";
+import type { Context as HonoContext } from "hono";
+import type { z } from "zod";
+import type { postShelfFile, postShelfLink, ShelfLink } from "@amigo/contract/shelf";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
+import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../events/record";
-import { orRefuse, refuse } from "../http/fault";
+import { orRefuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { loadList, type LoadedList } from "../membership/loadList";
 import { refused, Refused } from "../refused";
 import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
+import { asAuthor, type Author } from "./author";
 import { bodyOf } from "./bodyOf";
 import { storeBlob } from "./blobs";
-import { roomFor } from "./roomFor";
+import { roomForBody } from "./roomFor";
+import { finishUpload } from "./uploads";
 import { storeThing, storeVersion } from "./queries";
 
 /** Puts a file on a list's shelf, once all of it has come. */
@@ -20,25 +24,44 @@ export async function putFile(
   context: Context,
   { params, query, caller, http }: Request<typeof postShelfFile>,
 ): Promise<Answer<typeof postShelfFile>> {
+  const found = orRefuse(await openList(context.db, params.id, caller));
+  const author = asAuthor(caller);
+  const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
+  const file = { blobId, name: query.name, folder: query.folder };
+  return { id: await storeFile(context.db, author, found.id, file) };
+}
+
+/** Returns as what a file is kept that comes with a request, or has come piece by piece before. */
+export async function receiveFile(
+  context: Context,
+  author: Author,
+  upload: string | undefined,
+  http: HonoContext,
+): Promise<string | Refused> {
   const { db } = context;
-  const found = orRefuse(await openList(db, params.id, caller));
-  refuse(await roomFor(context, http));
-  const name = safeName(query.name, 0);
-  const { id: blobId } = await storeBlob(db, bodyOf(http));
+  if (upload !== undefined) {
+    const stored = await finishUpload(db, author, upload);
+    return stored instanceof Refused ? stored : stored.id;
+  }
+  const refusal = await roomForBody(context, http);
+  return refusal ?? (await storeBlob(db, bodyOf(http))).id;
+}
+
+/** Stores a file that has come as a thing on a list's shelf. */
+export async function storeFile(
+  db: Database,
+  author: Author,
+  list: string,
+  { blobId, name: sent, folder }: { blobId: string; name: string; folder: string },
+): Promise<string> {
+  const name = safeName(sent, 0);
   const title = titleOf(name);
   return db.transaction(async (tx) => {
-    const { folder } = query;
-    const made = {
-      kind: "file" as const,
-      title,
-      folder,
-      accountId: caller.id,
-      madeBy: caller.name,
-    };
-    const id = await storeThing(tx, made, found.id);
-    await storeVersion(tx, { thingId: id, number: 1, blobId, name, by: caller.name });
-    await noteShelf(tx, caller, [found.id], t("shelf.putThere", { name: caller.name, title }));
-    return { id };
+    const thing = { kind: "file" as const, title, folder, ...madeBy(author) };
+    const id = await storeThing(tx, thing, list);
+    await storeVersion(tx, { thingId: id, number: 1, blobId, name, ...versionBy(author) });
+    await noteShelf(tx, author, [list], t("shelf.putThere", { name: author.name, title }));
+    return id;
   });
 }
 
@@ -48,13 +71,31 @@ export async function putLink(
   { params, body, caller }: Request<typeof postShelfLink>,
 ): Promise<Answer<typeof postShelfLink>> {
   const found = orRefuse(await openList(db, params.id, caller));
-  const { title, link, folder } = body;
+  return { id: await storeLink(db, asAuthor(caller), found.id, body) };
+}
+
+/** Stores a link as a thing on a list's shelf. */
+export async function storeLink(
+  db: Database,
+  author: Author,
+  list: string,
+  { title, link, folder }: z.output<typeof ShelfLink>,
+): Promise<string> {
   return db.transaction(async (tx) => {
-    const by = { accountId: caller.id, madeBy: caller.name };
-    const id = await storeThing(tx, { kind: "link", title, link, folder, ...by }, found.id);
-    await noteShelf(tx, caller, [found.id], t("shelf.putThere", { name: caller.name, title }));
-    return { id };
+    const thing = { kind: "link" as const, title, link, folder, ...madeBy(author) };
+    const id = await storeThing(tx, thing, list);
+    await noteShelf(tx, author, [list], t("shelf.putThere", { name: author.name, title }));
+    return id;
   });
+}
+
+function madeBy({ name, accountId, address }: Author) {
+  return { madeBy: name, accountId, address };
+}
+
+/** Whose a version is. */
+export function versionBy({ name, address }: Author): { by: string; address: string | null } {
+  return { by: name, address };
 }
 
 /** Returns a list that is open and that somebody looks after. */
@@ -83,11 +124,15 @@ function titleOf(name: string): string {
 /** Writes into the journal what somebody did with a shelf, for each of its lists. */
 export async function noteShelf(
   tx: Queries,
-  caller: Caller,
+  author: Author,
   lists: readonly string[],
   sentence: string,
 ): Promise<void> {
-  const entry = { actorId: caller.id, actor: caller.name, action: "share on shelf" as const };
+  const entry = {
+    actorId: author.accountId,
+    actor: author.name,
+    action: "share on shelf" as const,
+  };
   await record(tx, ...lists.map((listId) => ({ ...entry, listId, sentence })));
   await notify(tx, "shelf");
 }

@@ -2,7 +2,14 @@ import { and, asc, desc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm"
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { list, membership } from "../db/schema/lists";
-import { blob, shelfOpening, shelfPlace, shelfThing, shelfVersion } from "../db/schema/shelf";
+import {
+  blob,
+  shelfOpening,
+  shelfOpenToMembers,
+  shelfPlace,
+  shelfThing,
+  shelfVersion,
+} from "../db/schema/shelf";
 import { listsOf } from "../membership/queries";
 
 /** A thing with the version of its file that holds; a link has none. */
@@ -216,4 +223,51 @@ export function listVersions(db: Queries, thing: string) {
 /** Removes what was taken off all shelves a month ago. */
 export async function removeTakenOff(db: Queries): Promise<void> {
   await db.delete(shelfThing).where(sql`${shelfThing.takenOffAt} < now() - interval '30 days'`);
+}
+
+/** The lists whose shelves are open to their members' own things, of those that an address is on now. */
+function selectAddable(db: Queries, address: string, condition: SQL | undefined) {
+  return db
+    .selectDistinct({ id: list.id, title: list.title })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .innerJoin(shelfOpenToMembers, eq(shelfOpenToMembers.listId, list.id))
+    .where(
+      and(
+        eq(membership.address, address),
+        isNull(membership.validUntil),
+        isNull(list.closedAt),
+        condition,
+      ),
+    )
+    .orderBy(asc(list.title));
+}
+
+/** Lists the lists to whose shelves a member may add something. */
+export function listAddable(db: Queries, address: string) {
+  return selectAddable(db, address, undefined);
+}
+
+/** Tells whether a member may add something to a list's shelf. */
+export async function isAddableBy(db: Queries, id: string, address: string): Promise<boolean> {
+  return (await selectAddable(db, address, eq(list.id, id))).length > 0;
+}
+
+/** Tells whether members may add things of their own to a list's shelf. */
+export async function isOpenToMembers(db: Queries, listId: string): Promise<boolean> {
+  const found = await db
+    .select()
+    .from(shelfOpenToMembers)
+    .where(eq(shelfOpenToMembers.listId, listId));
+  return found.length > 0;
+}
+
+/** Stores whether members may add things of their own to a list's shelf. */
+export async function storeOpenToMembers(
+  tx: Queries,
+  listId: string,
+  isOpen: boolean,
+): Promise<void> {
+  if (isOpen) await tx.insert(shelfOpenToMembers).values({ listId }).onConflictDoNothing();
+  else await tx.delete(shelfOpenToMembers).where(eq(shelfOpenToMembers.listId, listId));
 }

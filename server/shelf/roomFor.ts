@@ -13,17 +13,29 @@ export function fileTooLarge(): Refused {
   return refused(413, "too-large", t("shelf.fileIsTooLarge", { most }), "file");
 }
 
-/** Refuses a file that is too large, and one where all shelves together would have more than the settings allow. */
+/**
+ * Refuses a file that is too large, and one where all shelves together would have more than the settings allow. What still comes
+ * piece by piece counts as a whole.
+ *
+ * @param coming how many octets it will have
+ */
 export async function roomFor(
   { db, settings }: Pick<Context, "db" | "settings">,
+  coming: number,
+): Promise<Refused | undefined> {
+  const most = settings.shelfGigabytes;
+  if (coming > SHELF_FILE) return fileTooLarge();
+  if ((await countOctets(db)) + coming <= most * GIGA) return undefined;
+  return refused(413, "shelf/full", t("shelf.shelvesAreFull", { most }), "file");
+}
+
+/** Refuses a request with a file for which there is no room, before any of it is read. */
+export async function roomForBody(
+  context: Pick<Context, "db" | "settings">,
   http: HonoContext,
 ): Promise<Refused | undefined> {
-  const coming = Number(http.req.header("Content-Length") ?? 0) || 0;
-  const most = settings.shelfGigabytes;
-  const isTooLarge = coming > SHELF_FILE;
-  if (!isTooLarge && (await countOctets(db)) + coming <= most * GIGA) return undefined;
+  const refusal = await roomFor(context, Number(http.req.header("Content-Length") ?? 0) || 0);
   // What comes is not read, so nothing else can come by this connection.
-  http.header("Connection", "close");
-  if (isTooLarge) return fileTooLarge();
-  return refused(413, "shelf/full", t("shelf.shelvesAreFull", { most }), "file");
+  if (refusal !== undefined) http.header("Connection", "close");
+  return refusal;
 }

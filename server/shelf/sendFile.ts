@@ -65,11 +65,11 @@ function send(
   http: FileRequest<string>,
   { id, name, size }: { id: string; name: string; size: number },
 ): Response {
-  const { type, isShown } = fileType(name);
+  const { type, shownAs } = fileType(name);
   const range = byteRange(http.req.header("Range"), size);
   const headers: Record<string, string> = {
     "Content-Type": type,
-    "Content-Disposition": `${isShown ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(name)}`,
+    "Content-Disposition": `${shownAs !== "" ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(name)}`,
     "Cache-Control": "no-store",
     "Accept-Ranges": "bytes",
   };

@@ -2,84 +2,37 @@ import { createHash, randomBytes } from "node:crypto";
 import { request as httpRequest } from "node:http";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { ShelfDetails, ShelfThing } from "@amigo/contract/shelf";
 import { removeLooseBlobs } from "./blobQueries";
-import { dayFromNow, HEAD, startDatesHouse, student, type DatesHouse } from "../testing/datesHouse";
+import { dayFromNow, HEAD } from "../testing/datesHouse";
+import { ELM, OAK, PINE, startShelfHouse, type ShelfHouse } from "../testing/shelfHouse";
 import { ODILE, RAVI, until, type Client } from "../testing/testHouse";
 
-const OAK = student(1, "Oak", "Ida", "Mill Loft", "Trapeze Two");
-const ELM = student(2, "Elm", "Bram", "Mill Loft", "Trapeze Two");
-const PINE = student(3, "Pine", "Tove", "Big Barn", "Juggling One");
-let house: DatesHouse;
+let house: ShelfHouse;
 let odile: Client;
 let oak: Client;
 beforeAll(async () => {
-  house = await startDatesHouse([OAK, ELM, PINE], dayFromNow(9));
+  house = await startShelfHouse();
   odile = await house.house.signIn(ODILE);
-  oak = await memberOf("oak@oakmail.example");
+  oak = await house.memberOf("oak@oakmail.example");
 });
 afterAll(() => house?.house.close());
 
-const trapeze = (): string => house.listOf(/Trapeze Two.*guardians/i);
-const juggling = (): string => house.listOf(/Juggling One.*guardians/i);
+const trapeze = (): string => house.trapeze;
+const juggling = (): string => house.juggling;
 const url = (): string => house.house.url;
-
-const members = new Map<string, Client>();
-/** Opens a member's page by its mailed link, once. */
-async function memberOf(address: string): Promise<Client> {
-  const known = members.get(address);
-  if (known !== undefined) return known;
-  const client = house.house.client();
-  await client.ask("POST", "/api/member/link", { address });
-  const letter = await house.house.mailTo(address, "Open your page");
-  const [, token = ""] = /\/member\/([\w-]+)/.exec(letter) ?? [];
-  await client.ask("POST", "/api/member/enter", { token });
-  members.set(address, client);
-  return client;
-}
-async function raw(
-  method: string,
-  path: string,
-  client: Client | undefined,
-  body?: Uint8Array<ArrayBuffer> | string,
-  headers: Record<string, string> = {},
-): Promise<Response> {
-  return fetch(`${url()}${path}`, {
-    method,
-    redirect: "manual",
-    headers: { Cookie: client?.cookie ?? "", Origin: url(), ...headers },
-    ...(body === undefined ? {} : { body }),
-  });
-}
-async function put(
-  name: string,
-  body: Uint8Array<ArrayBuffer> | string = `This is ${name}`,
-  list = trapeze(),
-  client: Client = house.juno,
-): Promise<string> {
-  const path = `/api/lists/${list}/shelf/files?name=${encodeURIComponent(name)}`;
-  const response = await raw("POST", path, client, body);
-  const answer = (await response.json()) as { id?: string };
-  return response.status === 200 ? (answer.id ?? "") : `${response.status}`;
-}
+const memberOf: ShelfHouse["memberOf"] = (...parts) => house.memberOf(...parts);
+const raw: ShelfHouse["raw"] = (...parts) => house.raw(...parts);
+const put: ShelfHouse["put"] = (...parts) => house.put(...parts);
 const open = (id: string, client: Client | undefined = oak, headers = {}): Promise<Response> =>
-  raw("GET", `/api/member/shelf/${id}/files/open`, client, undefined, headers);
-const shelf = async (list = trapeze(), client = house.juno): Promise<ShelfThing[]> =>
-  (await client.ask<ShelfThing[]>("GET", `/api/lists/${list}/shelf`)).body;
-const thingOf = async (id: string): Promise<ShelfThing | undefined> =>
-  (await shelf()).find((thing) => thing.id === id);
-const detailsOf = async (id: string, client = house.juno): Promise<ShelfDetails> =>
-  (await client.ask<ShelfDetails>("GET", `/api/shelf/${id}`)).body;
+  house.open(id, client, headers);
+const shelf: ShelfHouse["shelf"] = (...parts) => house.shelf(...parts);
+const thingOf: ShelfHouse["thingOf"] = (...parts) => house.thingOf(...parts);
+const detailsOf: ShelfHouse["detailsOf"] = (...parts) => house.detailsOf(...parts);
+const change: ShelfHouse["change"] = (...parts) => house.change(...parts);
 const mine = async (client = oak): Promise<string[]> =>
-  (await client.ask<{ title: string }[]>("GET", "/api/member/shelf")).body.map(
+  (await client.ask<{ things: { title: string }[] }>("GET", "/api/member/shelf")).body.things.map(
     ({ title }) => title,
   );
-const change = async (id: string, more: object, client = house.juno): Promise<number> => {
-  const thing = await thingOf(id);
-  const { title = "", folder = "", untilDay = "", changes = 0 } = thing ?? {};
-  const body = { title, folder, untilDay, changes, lists: [trapeze()], ...more };
-  return (await client.ask("PUT", `/api/shelf/${id}`, body)).status;
-};
 
 describe("a file on a list's shelf", () => {
   test("is opened by its members, without an account, and those who lead see who has", async () => {
@@ -105,13 +58,21 @@ describe("a file on a list's shelf", () => {
   });
 
   test("that could run in a browser is only saved, and may do nothing", async () => {
-    for (const name of ["page.html", "drawing.svg", "script.js", "paper.pdf"]) {
+    for (const name of ["page.html", "drawing.svg", "script.js", "paper.pdf.exe"]) {
       const got = await open(await put(name, "<script>alert(1)</script>"));
       expect(got.headers.get("content-type")).toBe("application/octet-stream");
       expect(got.headers.get("content-disposition")).toMatch(/^attachment;/);
-      expect(got.headers.get("content-security-policy")).toBe("default-src 'none'; sandbox");
+      expect(got.headers.get("content-security-policy")).toBe(
+        "default-src 'none'; frame-ancestors 'self'; sandbox",
+      );
       expect(got.headers.get("x-content-type-options")).toBe("nosniff");
     }
+    const page = await open(await put("paper.pdf", "%PDF-1.4"));
+    expect(page.headers.get("content-type")).toBe("application/pdf");
+    // A browser's own viewer doesn't run in a sandbox; nothing else may be fetched or framed.
+    expect(page.headers.get("content-security-policy")).toBe(
+      "default-src 'none'; frame-ancestors 'self'",
+    );
     const named = await open(await put('a"\r\nX-Evil: 1\u202Egnp.exe'));
     expect(named.headers.get("x-evil")).toBeNull();
   });

@@ -1,4 +1,4 @@
-import type { getShelf, getShelfThing } from "@amigo/contract/shelf";
+import type { getShelf, getShelfThing, putShelfOpenToMembers } from "@amigo/contract/shelf";
 import type { MayOpen } from "@amigo/core/shelf/mayOpen";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Caller } from "../callers/caller";
@@ -10,14 +10,20 @@ import type { Answer, Request } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { namesBehind } from "../membership/namesBehind";
 import { t } from "../texts/t";
+import { asAuthor } from "./author";
+import { countComments, listComments, listFollowers } from "./commentQueries";
+import { shownComment } from "./comments";
 import { mayAddressesOpen, openersOf } from "./openers";
+import { noteShelf, openList } from "./putThings";
 import {
   findThing,
+  isOpenToMembers,
   listOpenings,
   listPlaces,
   listSpells,
   listThings,
   listVersions,
+  storeOpenToMembers,
   type ThingRow,
 } from "./queries";
 
@@ -36,7 +42,8 @@ export async function showShelf(
   for (const { thingId, address } of ids.length === 0 ? [] : await listOpenings(db, ids))
     opened.set(thingId, (opened.get(thingId) ?? new Set()).add(address));
   const today = dayIn(found.timeZone, now);
-  return things.map(({ thing, name, size }) => {
+  const comments = await countComments(db, ids);
+  const shown = things.map(({ thing, name, size }) => {
     const may = openers.get(thing.id) ?? [];
     return {
       id: thing.id,
@@ -48,6 +55,8 @@ export async function showShelf(
       size: size ?? 0,
       version: thing.version,
       untilDay: thing.untilDay ?? "",
+      membersMay: thing.membersMay,
+      comments: comments.get(thing.id) ?? 0,
       isOver: thing.untilDay !== null && thing.untilDay < today,
       madeBy: thing.madeBy,
       madeAt: thing.madeAt.toISOString(),
@@ -59,6 +68,22 @@ export async function showShelf(
       opened: may.filter((address) => opened.get(thing.id)?.has(address)).length,
     };
   });
+  return { things: shown, isOpenToMembers: await isOpenToMembers(db, found.id) };
+}
+
+/** Lets a list's members put things of their own on its shelf, or not. */
+export async function openToMembers(
+  { db }: Context,
+  { params, body, caller }: Request<typeof putShelfOpenToMembers>,
+): Promise<Answer<typeof putShelfOpenToMembers>> {
+  const found = orRefuse(await openList(db, params.id, caller));
+  const isOpen = body.isOpenToMembers;
+  await db.transaction(async (tx) => {
+    await storeOpenToMembers(tx, found.id, isOpen);
+    const sentence = t("shelf.openToMembers", { name: caller.name, isOpen });
+    await noteShelf(tx, asAuthor(caller), [found.id], sentence);
+  });
+  return { done: true as const };
 }
 
 /** Returns who may open a thing, who has, and its versions. */
@@ -100,6 +125,10 @@ export async function showThing(
         checksum: hash ?? "",
         at: at.toISOString(),
       }),
+    ),
+    comments: (await listComments(db, row.thing.id)).map((one) => shownComment(one, () => true)),
+    follows: (await listFollowers(db, row.thing.id)).some(
+      ({ address }) => address === caller.email,
     ),
   };
 }

@@ -1,6 +1,5 @@
 import {
   deleteShelfThing,
-  getMemberShelf,
   getShelf,
   getShelfThing,
   postShelfFile,
@@ -8,13 +7,31 @@ import {
   postShelfNotice,
   postShelfRestore,
   postShelfVersion,
+  putShelfOpenToMembers,
   putShelfThing,
 } from "@amigo/contract/shelf";
 import { api } from "./api";
 import { reads, sends, type BodyOf } from "./request";
 
+/** A file that is put somewhere: itself, or the id under which its pieces have come. */
+export interface FilePut {
+  file: File;
+  upload: string | undefined;
+}
+
+/** The parts of a request that every file has. */
+export function fileParts({ file, upload }: FilePut) {
+  return { name: file.name, upload };
+}
+
+/** The body of a request with a file: none where its pieces have come before. */
+export function fileBody({ file, upload }: FilePut): { body?: File } {
+  return upload === undefined ? { body: file } : {};
+}
+
 export const {
   useShelfQuery,
+  useOpenShelfMutation,
   useShelfThingQuery,
   usePutFileMutation,
   usePutLinkMutation,
@@ -23,22 +40,28 @@ export const {
   usePutVersionMutation,
   useRestoreVersionMutation,
   useTakeOffMutation,
-  useMemberShelfQuery,
 } = api.injectEndpoints({
   endpoints: (build) => ({
     shelf: reads(build, getShelf, {
       of: (list: string) => ({ params: { id: list } }),
       providesTags: ["shelf"],
     }),
+    openShelf: sends(build, putShelfOpenToMembers, {
+      of: ({ list, ...body }: { list: string } & BodyOf<typeof putShelfOpenToMembers>) => ({
+        params: { id: list },
+        body,
+      }),
+      invalidatesTags: ["shelf"],
+    }),
     shelfThing: reads(build, getShelfThing, {
       of: (id: string) => ({ params: { id } }),
       providesTags: ["shelf"],
     }),
     putFile: sends(build, postShelfFile, {
-      of: ({ list, file }: { list: string; file: File }) => ({
+      of: ({ list, ...put }: { list: string } & FilePut) => ({
         params: { id: list },
-        query: { name: file.name },
-        body: file,
+        query: fileParts(put),
+        ...fileBody(put),
       }),
       invalidatesTags: ["shelf"],
     }),
@@ -64,10 +87,10 @@ export const {
       invalidatesTags: ["shelf"],
     }),
     putVersion: sends(build, postShelfVersion, {
-      of: ({ id, file, version }: { id: string; file: File; version: number }) => ({
+      of: ({ id, version, ...put }: { id: string; version: number } & FilePut) => ({
         params: { id },
-        query: { name: file.name, version },
-        body: file,
+        query: { ...fileParts(put), version },
+        ...fileBody(put),
       }),
       invalidatesTags: ["shelf"],
     }),
@@ -82,6 +105,5 @@ export const {
       of: ({ id, list }: { id: string; list: string }) => ({ params: { id }, query: { list } }),
       invalidatesTags: ["shelf"],
     }),
-    memberShelf: reads(build, getMemberShelf, { providesTags: ["shelf"] }),
   }),
 });

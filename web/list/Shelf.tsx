@@ -1,10 +1,13 @@
 import { useState } from "react";
 import type { ShelfThing } from "@amigo/contract/shelf";
 import type { ListPage as List } from "@amigo/contract/lists";
-import { usePutFileMutation, useShelfQuery } from "../data/shelf";
+import { useOpenShelfMutation, usePutFileMutation, useShelfQuery } from "../data/shelf";
+import { useSendFiles } from "../data/uploads";
 import { useMe } from "../data/me";
+import { SendingFile } from "../shelf/SendingFile";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { fileSize } from "../ui/fileSize";
 import { FilesField } from "../ui/FilesField";
 import { FaultLine, Loading } from "../ui/Page";
@@ -16,20 +19,20 @@ import { TellMembers } from "./TellMembers";
 
 /** What a list shares with its members: who may open each thing, and how many have. */
 export function Shelf({ list }: { list: List }) {
-  const { data: things, error } = useShelfQuery(list.id);
-  const [put, putting] = usePutFileMutation();
+  const { data, error } = useShelfQuery(list.id);
+  const [put] = usePutFileMutation();
   const [fresh, setFresh] = useState<string[]>([]);
   const [shown, setShown] = useState<string>();
   const [isLinking, setLinking] = useState(false);
-  if (error !== undefined) return <FaultLine error={error} />;
-  if (things === undefined) return <Loading what={t("list.theShelf")} />;
   const added = (id: string): void => setFresh((before) => [...before, id]);
-  const addAll = async (files: readonly File[]): Promise<void> => {
-    for (const file of files) {
-      const { data } = await put({ list: list.id, file });
-      if (data !== undefined) added(data.id);
-    }
-  };
+  const sending = useSendFiles("account", async (file, upload) => {
+    const answer = await put({ list: list.id, file, upload });
+    if (answer.data !== undefined) added(answer.data.id);
+    return answer;
+  });
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (data === undefined) return <Loading what={t("list.theShelf")} />;
+  const { things, isOpenToMembers } = data;
   const open = things.find(({ id }) => id === shown);
   const untold = things.filter(({ id }) => fresh.includes(id));
   return (
@@ -41,12 +44,14 @@ export function Shelf({ list }: { list: List }) {
             <FilesField
               className="rounded-lg border border-dashed border-hair p-3"
               hint={t("list.orDropThemWhoLeaves")}
-              isAdding={putting.isLoading}
-              onAdd={(files) => void addAll(files)}
+              isAdding={sending.isSending}
+              onAdd={(files) => void sending.sendAll(files)}
             >
               <Button onClick={() => setLinking(true)}>{t("list.addALink")}</Button>
+              {sending.underWay !== undefined && <SendingFile file={sending.underWay} />}
             </FilesField>
-            <FaultLine error={putting.error} />
+            <FaultLine error={sending.error} />
+            <OpenToMembers list={list.id} isOpen={isOpenToMembers} />
           </>
         )}
         {untold.length > 0 && (
@@ -60,6 +65,29 @@ export function Shelf({ list }: { list: List }) {
         <ShelfDialog key={open.id} list={list} thing={open} onClose={() => setShown(undefined)} />
       )}
     </div>
+  );
+}
+
+/** The sentence by which members may add things of their own to the shelf, or not. */
+function OpenToMembers({ list, isOpen }: { list: string; isOpen: boolean }) {
+  const [open, { error }] = useOpenShelfMutation();
+  return (
+    <>
+      <p className="flex flex-wrap items-center gap-2 text-[13px]">
+        {t("list.membersOfTheList")}
+        <Choice
+          label={t("list.membersOfTheList")}
+          small
+          value={isOpen ? "yes" : "no"}
+          options={[
+            { value: "no", name: t("list.mayAddNothing") },
+            { value: "yes", name: t("list.mayAddFiles") },
+          ]}
+          onChange={(value) => void open({ list, isOpenToMembers: value === "yes" })}
+        />
+      </p>
+      <FaultLine error={error} />
+    </>
   );
 }
 
@@ -77,6 +105,9 @@ function Things({
         <tr className="border-b border-hair text-left text-[13px] text-ink-2">
           <th scope="col" className="px-4 py-2 font-[560]">
             {t("list.what")}
+          </th>
+          <th scope="col" className="px-3 py-2 font-[560]">
+            {t("list.membersMayColumn")}
           </th>
           <th scope="col" className="px-3 py-2 font-[560]">
             {t("list.untilColumn")}
@@ -103,6 +134,14 @@ function Things({
               <span className="block text-[13px] text-ink-2 wrap-anywhere">
                 {aboutThing(thing)} · {thing.madeBy}, {moment(thing.madeAt, timeZone)}
               </span>
+            </td>
+            <td className="px-3 py-2 text-[13px]">
+              {t("list.mayWhat", { what: thing.membersMay })}
+              {thing.comments > 0 && (
+                <span className="block text-ink-2">
+                  {t("list.comments", { count: thing.comments })}
+                </span>
+              )}
             </td>
             <td className="px-3 py-2 text-[13px]">
               {thing.untilDay === ""

@@ -1,14 +1,31 @@
-import { useMemberShelfQuery } from "../data/shelf";
+import { useState } from "react";
+import type { MemberThing } from "@amigo/contract/memberShelf";
+import { useMemberQuery } from "../data/member";
+import {
+  useMemberShelfQuery,
+  usePutMemberFileMutation,
+  useTakeMemberThingOffMutation,
+} from "../data/memberShelf";
+import { useSendFiles } from "../data/uploads";
 import { t } from "../texts/t";
+import { PickFile } from "../shelf/PickFile";
+import { Preview } from "../shelf/Preview";
+import { SendingFile } from "../shelf/SendingFile";
+import { Button } from "../ui/Button";
 import { fileSize } from "../ui/fileSize";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf } from "../ui/time";
+import { ThingTalk } from "./ThingTalk";
 
 /** What a member's lists share with them. Whether they have opened it, those see who look after the list. */
 export function Shelf({ first = "" }: { first?: string }) {
-  const { data: things, error } = useMemberShelfQuery();
+  const { data, error } = useMemberShelfQuery();
+  const { data: member } = useMemberQuery();
+  const [shown, setShown] = useState<MemberThing>();
   if (error !== undefined) return <FaultLine error={error} />;
-  if (things === undefined || (things.length === 0 && first === "")) return null;
+  if (data === undefined) return null;
+  const { things, mayAddTo } = data;
+  if (things.length === 0 && mayAddTo.length === 0 && first === "") return null;
   const chosen = things.filter(({ id }) => id === first);
   const others = things.filter(({ id }) => id !== first);
   return (
@@ -19,42 +36,129 @@ export function Shelf({ first = "" }: { first?: string }) {
           {t("member.notOpenToYou")}
         </p>
       )}
-      <Panel>
-        <ul>
-          {[...chosen, ...others].map((thing) => (
-            <li
-              key={thing.id}
-              className="flex flex-wrap items-center justify-between gap-x-3 gap-y-1 border-t border-hair-soft px-3.5 py-2.5 first:border-t-0"
-            >
-              <span className="min-w-0 flex-1 basis-48">
-                <b className="font-[620] wrap-anywhere">{thing.title}</b>
-                <span className="block text-[13px] text-ink-2 wrap-anywhere">
-                  {[
-                    thing.list,
-                    thing.folder,
-                    thing.kind === "link"
-                      ? t("member.linkElsewhere")
-                      : `${thing.name}, ${fileSize(thing.size)}`,
-                    thing.untilDay === "" ? "" : t("member.until", { day: dayOf(thing.untilDay) }),
-                  ]
-                    .filter((part) => part !== "")
-                    .join(" · ")}
-                </span>
-              </span>
-              <a
-                href={`/api/member/shelf/${thing.id}/files/open`}
-                target={thing.isShown ? "_blank" : undefined}
-                rel="noreferrer"
-                className="inline-flex min-h-[44px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
-              >
-                {thing.isShown ? t("member.open") : t("member.download")}
-                <span className="sr-only"> {thing.title}</span>
-              </a>
-            </li>
-          ))}
-        </ul>
-      </Panel>
-      <p className="mt-1.5 text-[13px] text-ink-2">{t("member.leadsSeeWhatYouOpen")}</p>
+      {things.length > 0 && (
+        <Panel>
+          <ul>
+            {[...chosen, ...others].map((thing) => (
+              <Thing
+                key={thing.id}
+                thing={thing}
+                timeZone={member?.timeZone ?? "UTC"}
+                onShow={() => setShown(thing)}
+              />
+            ))}
+          </ul>
+        </Panel>
+      )}
+      {mayAddTo.map((list) => (
+        <AddFile key={list.id} list={list} />
+      ))}
+      {things.length > 0 && (
+        <p className="mt-1.5 text-[13px] text-ink-2">{t("member.leadsSeeWhatYouOpen")}</p>
+      )}
+      {shown !== undefined && shown.shownAs !== "" && (
+        <Preview
+          title={shown.title}
+          path={pathOf(shown)}
+          shownAs={shown.shownAs}
+          onClose={() => setShown(undefined)}
+        />
+      )}
     </section>
+  );
+}
+
+function pathOf({ id }: MemberThing): string {
+  return `/api/member/shelf/${id}/files/open`;
+}
+
+function Thing({
+  thing,
+  timeZone,
+  onShow,
+}: {
+  thing: MemberThing;
+  timeZone: string;
+  onShow: () => void;
+}) {
+  const [isTalking, setTalking] = useState(false);
+  const [takeOff, { error }] = useTakeMemberThingOffMutation();
+  const hasTalk = thing.mayComment || thing.mayChange || thing.comments > 0;
+  return (
+    <li className="border-t border-hair-soft px-3.5 py-2.5 first:border-t-0">
+      <span className="flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
+        <span className="min-w-0 flex-1 basis-48">
+          <b className="font-[620] wrap-anywhere">{thing.title}</b>
+          <span className="block text-[13px] text-ink-2 wrap-anywhere">{aboutThing(thing)}</span>
+        </span>
+        {hasTalk && (
+          <Button
+            className="min-h-[44px]!"
+            aria-expanded={isTalking}
+            onClick={() => setTalking(!isTalking)}
+          >
+            {thing.mayChange
+              ? t("member.talkAndChange", { count: thing.comments })
+              : t("member.talk", { count: thing.comments })}
+            <span className="sr-only"> {thing.title}</span>
+          </Button>
+        )}
+        {thing.isTheirs && (
+          <Button className="min-h-[44px]!" onClick={() => void takeOff(thing.id)}>
+            {t("member.takeOff")}
+            <span className="sr-only"> {thing.title}</span>
+          </Button>
+        )}
+        {thing.shownAs === "" ? (
+          <a
+            href={pathOf(thing)}
+            target={thing.kind === "link" ? "_blank" : undefined}
+            rel="noreferrer"
+            className="inline-flex min-h-[44px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
+          >
+            {thing.kind === "link" ? t("member.open") : t("member.download")}
+            <span className="sr-only"> {thing.title}</span>
+          </a>
+        ) : (
+          <Button className="min-h-[44px]!" onClick={onShow}>
+            {t("member.open")}
+            <span className="sr-only"> {thing.title}</span>
+          </Button>
+        )}
+      </span>
+      <FaultLine error={error} />
+      {isTalking && <ThingTalk thing={thing} timeZone={timeZone} />}
+    </li>
+  );
+}
+
+function aboutThing(thing: MemberThing): string {
+  return [
+    thing.list,
+    thing.folder,
+    thing.kind === "link" ? t("member.linkElsewhere") : `${thing.name}, ${fileSize(thing.size)}`,
+    thing.untilDay === "" ? "" : t("member.until", { day: dayOf(thing.untilDay) }),
+  ]
+    .filter((part) => part !== "")
+    .join(" · ");
+}
+
+/** Adds a file to a shelf that is open to its list's members. */
+function AddFile({ list }: { list: { id: string; title: string } }) {
+  const [put] = usePutMemberFileMutation();
+  const { sendAll, underWay, error, isSending } = useSendFiles("member", (file, upload) =>
+    put({ list: list.id, file, upload }),
+  );
+  return (
+    <div className="mt-2">
+      <PickFile
+        label={t("member.addFileTo", { list: list.title })}
+        disabled={isSending}
+        className="min-h-[44px]!"
+        onPick={(file) => void sendAll([file])}
+      />
+      {underWay !== undefined && <SendingFile file={underWay} />}
+      <FaultLine error={error} />
+    </div>
   );
 }

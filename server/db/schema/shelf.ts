@@ -14,6 +14,7 @@ import {
 import { account } from "./accounts";
 import { bytea, instant } from "./columns";
 import { list } from "./lists";
+import type { MembersMay } from "@amigo/core/shelf/membersMay";
 
 /** Octets that are kept once, however many things have them. */
 export const blob = pgTable(
@@ -54,7 +55,11 @@ export const shelfThing = pgTable(
     folder: text().notNull().default(""),
     /** The last day on which members may open it; null for no end. */
     untilDay: date("until_day"),
+    /** What members may do with it, beside opening it. */
+    membersMay: text("members_may").$type<MembersMay>().notNull().default("view"),
     accountId: uuid("account_id").references(() => account.id),
+    /** The member who put it there, where it wasn't an account. */
+    address: text(),
     /** Who put it there, as their name was then. */
     madeBy: text("made_by").notNull(),
     madeAt: instant("made_at").notNull().defaultNow(),
@@ -64,7 +69,11 @@ export const shelfThing = pgTable(
     changes: integer().notNull().default(0),
     takenOffAt: instant("taken_off_at"),
   },
-  (table) => [check("shelf_thing_kind", sql`${table.kind} in ('file', 'link')`)],
+  (table) => [
+    check("shelf_thing_kind", sql`${table.kind} in ('file', 'link')`),
+    check("shelf_thing_members_may", sql`${table.membersMay} in ('view', 'comment', 'change')`),
+    index("shelf_thing_address").on(table.address),
+  ],
 );
 
 /** On which lists' shelves a thing is. */
@@ -97,11 +106,14 @@ export const shelfVersion = pgTable(
       .references(() => blob.id),
     name: text().notNull(),
     by: text().notNull(),
+    /** The member who put it there, where it wasn't an account. */
+    address: text(),
     at: instant("at").notNull().defaultNow(),
   },
   (table) => [
     primaryKey({ columns: [table.thingId, table.number] }),
     index("shelf_version_blob").on(table.blobId),
+    index("shelf_version_address").on(table.address),
   ],
 );
 
@@ -119,5 +131,77 @@ export const shelfOpening = pgTable(
   (table) => [
     primaryKey({ columns: [table.thingId, table.address] }),
     index("shelf_opening_address").on(table.address),
+  ],
+);
+
+/** What somebody says about a thing. */
+export const shelfComment = pgTable(
+  "shelf_comment",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    thingId: uuid("thing_id")
+      .notNull()
+      .references(() => shelfThing.id, { onDelete: "cascade" }),
+    at: instant("at").notNull().defaultNow(),
+    accountId: uuid("account_id").references(() => account.id),
+    /** The member who wrote it, where it wasn't an account. */
+    address: text(),
+    /** Who wrote it, as the house called them then. */
+    name: text().notNull(),
+    /** Empty once it is taken out. */
+    content: text().notNull(),
+    takenOutBy: text("taken_out_by"),
+  },
+  (table) => [
+    index("shelf_comment_thing").on(table.thingId, table.at),
+    index("shelf_comment_address").on(table.address),
+  ],
+);
+
+/** Who wants to be told by mail what others say about a thing. */
+export const shelfFollower = pgTable(
+  "shelf_follower",
+  {
+    thingId: uuid("thing_id")
+      .notNull()
+      .references(() => shelfThing.id, { onDelete: "cascade" }),
+    address: text().notNull(),
+    /** The account whose address it is; null for a member. */
+    accountId: uuid("account_id").references(() => account.id, { onDelete: "cascade" }),
+  },
+  (table) => [
+    primaryKey({ columns: [table.thingId, table.address] }),
+    index("shelf_follower_address").on(table.address),
+  ],
+);
+
+/** To whose shelves members may add things of their own. */
+export const shelfOpenToMembers = pgTable("shelf_open_to_members", {
+  listId: uuid("list_id")
+    .primaryKey()
+    .references(() => list.id, { onDelete: "cascade" }),
+});
+
+/** A file that is still coming, piece by piece, so that a broken connection loses no more than the last piece. */
+export const upload = pgTable(
+  "upload",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    blobId: uuid("blob_id")
+      .notNull()
+      .references(() => blob.id, { onDelete: "cascade" }),
+    /** How many octets it will have. */
+    size: bigint({ mode: "number" }).notNull(),
+    /** How many of its parts have come. */
+    parts: integer().notNull().default(0),
+    /** How many octets have come. */
+    received: bigint({ mode: "number" }).notNull().default(0),
+    accountId: uuid("account_id").references(() => account.id, { onDelete: "cascade" }),
+    address: text(),
+  },
+  (table) => [
+    uniqueIndex("upload_blob").on(table.blobId),
+    index("upload_account").on(table.accountId),
+    index("upload_address").on(table.address),
   ],
 );

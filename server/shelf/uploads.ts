@@ -1,0 +1,131 @@
+import { createHash, type Hash } from "node:crypto";
+import type {
+  getMemberUpload,
+  getUpload,
+  postMemberUpload,
+  postUpload,
+  putMemberPiece,
+  putPiece,
+} from "@amigo/contract/uploads";
+import type { Context } from "../context";
+import type { Database } from "../db/connect";
+import { orRefuse, refuse } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { noSuch, refused, Refused } from "../refused";
+import { t } from "../texts/t";
+import { asAuthor, type Author } from "./author";
+import { storeBlobRow } from "./blobQueries";
+import { finish, hashOf, type StoredBlob } from "./blobs";
+import { bodyOf } from "./bodyOf";
+import { inParts, PART, writerOf, type Written } from "./parts";
+import { roomFor } from "./roomFor";
+import { countParts, findUpload, removeUpload, storeUpload, type UploadRow } from "./uploadQueries";
+
+/** The requests by which a file is begun, gone on with and asked after, by accounts and by members. */
+type Begin = Request<typeof postUpload | typeof postMemberUpload>;
+type Find = Request<typeof getUpload | typeof getMemberUpload>;
+type Add = Request<typeof putPiece | typeof putMemberPiece>;
+type Received = Answer<typeof postUpload>;
+
+/**
+ * What is known of the checksums of files that come, each as far as a number of octets. It is in this process alone: where another
+ * one takes a piece, the checksum is worked out from what is kept.
+ */
+const hashes = new Map<string, { hash: Hash; octets: number }>();
+const MOST_HASHES = 200;
+
+/** Begins to take a file piece by piece, where there is room for all of it. */
+export async function beginUpload(context: Context, { body, ...by }: Begin): Promise<Received> {
+  const { db } = context;
+  refuse(await roomFor(context, body.size));
+  const id = await db.transaction(async (tx) =>
+    storeUpload(tx, authorOf(by), await storeBlobRow(tx), body.size),
+  );
+  return { id, received: 0 };
+}
+
+/** Returns how much of a file has come. */
+export async function showUpload({ db }: Context, { params, ...by }: Find): Promise<Received> {
+  const { id, received } = orRefuse(await theirUpload(db, authorOf(by), params.id));
+  return { id, received };
+}
+
+/** Takes the next piece of a file. Where it breaks off, what came of it counts in whole parts. */
+export async function addPiece({ db }: Context, request: Add): Promise<Received> {
+  const { params, query, http } = request;
+  const author = authorOf(request);
+  const found = orRefuse(await theirUpload(db, author, params.id));
+  if (query.at !== found.received) refuse(goOnElsewhere());
+  await takeParts(db, found, bodyOf(http));
+  const { id, received } = orRefuse(await theirUpload(db, author, params.id));
+  return { id, received };
+}
+
+/** Returns what a file that came piece by piece is kept as; refused where it hasn't all come. */
+export async function finishUpload(
+  db: Database,
+  of: Author,
+  id: string,
+): Promise<StoredBlob | Refused> {
+  const found = await theirUpload(db, of, id);
+  if (found instanceof Refused) return found;
+  const { blobId, size, received } = found;
+  if (received !== size) return refused(409, "upload/unfinished", t("shelf.notAllHasCome"), "file");
+  const known = hashes.get(id);
+  hashes.delete(id);
+  const hash =
+    known?.octets === size ? known.hash.digest("hex") : await hashOf(db, { id: blobId, size });
+  const stored = await finish(db, blobId, hash, size);
+  await removeUpload(db, id);
+  return stored;
+}
+
+async function takeParts(
+  db: Database,
+  { id, blobId, size, received, parts }: UploadRow,
+  stream: AsyncIterable<Uint8Array>,
+): Promise<void> {
+  const onWritten: Written = async (tx, group) => {
+    if (!(await countParts(tx, id, group))) refuse(goOnElsewhere());
+  };
+  const writer = writerOf(db, blobId, parts, onWritten);
+  const known = received === 0 ? { hash: createHash("sha256"), octets: 0 } : hashes.get(id);
+  hashes.delete(id);
+  let octets = received;
+  try {
+    for await (const part of inParts(stream)) {
+      if (octets + part.length > size)
+        refuse(refused(413, "upload/too-much", t("shelf.moreHasCome"), "file"));
+      // A part that isn't full is the file's last one, or came of a piece that broke off.
+      if (part.length < PART && octets + part.length < size) break;
+      octets += part.length;
+      if (known?.octets === octets - part.length) {
+        known.hash.update(part);
+        known.octets = octets;
+      }
+      await writer.add(part);
+    }
+  } finally {
+    await writer.end();
+  }
+  if (known?.octets === octets) remember(id, known);
+}
+
+function remember(id: string, known: { hash: Hash; octets: number }): void {
+  const [oldest] = hashes.keys();
+  if (oldest !== undefined && hashes.size >= MOST_HASHES) hashes.delete(oldest);
+  hashes.set(id, known);
+}
+
+async function theirUpload(db: Database, of: Author, id: string): Promise<UploadRow | Refused> {
+  return (await findUpload(db, of, id)) ?? noSuch("file");
+}
+
+/** The piece doesn't follow on what has come: another page sends the same file, or one was lost. */
+function goOnElsewhere(): Refused {
+  return refused(409, "upload/elsewhere", t("shelf.goOnElsewhere"), "at");
+}
+
+function authorOf({ caller, member }: Pick<Begin, "caller" | "member">): Author {
+  return member === "" ? asAuthor(caller) : { name: "", accountId: null, address: member };
+}
