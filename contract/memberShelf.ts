@@ -20,6 +20,8 @@ export const MemberThing = z
     kind: z.enum(["file", "link"]),
     title: z.string(),
     folder: z.string(),
+    /** The list by which the member may open it, and its title. */
+    listId: z.string(),
     list: z.string(),
     name: z.string(),
     size: z.number().int(),

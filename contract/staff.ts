@@ -131,6 +131,14 @@ export const postPassword = endpoint({
   answer: Done,
 });
 
+export const postOwnMemberPage = endpoint({
+  method: "post",
+  path: "/api/account/member-page",
+  summary: "Open the page of the lists that the asker's own address is on, in this browser",
+  who: "manage own account",
+  answer: Done,
+});
+
 export const postMailLink = endpoint({
   method: "post",
   path: "/api/sign-in/link",

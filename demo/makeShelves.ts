@@ -38,7 +38,40 @@ export async function makeShelves(
     title: "Photos of the harvest show",
     link: "https://photos.brightpost.example/copperwheel/harvest",
   });
+  await put(ask, trapeze, "Lift shares to the fair.txt", LIFTS);
+  await letMembers(ask, trapeze, "Term plan", "comment");
+  await letMembers(ask, trapeze, "Lift shares to the fair", "change");
   await openAsFamilies(house, ask, trapeze);
+}
+
+const LIFTS =
+  "Who has seats to the fair on Saturday?\r\n\r\nOkonjo: 2 seats, from the Mill Loft\r\n";
+
+/** Says what members may do with a thing beside opening it. */
+async function letMembers(
+  ask: Ask,
+  list: string,
+  title: string,
+  membersMay: "comment" | "change",
+): Promise<void> {
+  const thing = await thingOf(ask, list, title);
+  const { folder, untilDay, changes } = thing;
+  const body = { title, folder, untilDay, changes, membersMay, lists: [list] };
+  await ask("PUT", `/api/shelf/${thing.id}`, body);
+}
+
+interface Thing {
+  id: string;
+  title: string;
+  folder: string;
+  untilDay: string;
+  changes: number;
+}
+async function thingOf(ask: Ask, list: string, title: string): Promise<Thing> {
+  const { things } = await ask<{ things: Thing[] }>("GET", `/api/lists/${list}/shelf`);
+  const found = things.find((thing) => thing.title === title);
+  if (found === undefined) throw new Error(`${title} is not on the shelf`);
+  return found;
 }
 
 async function put(ask: Ask, list: string, name: string, text: string): Promise<void> {
@@ -59,11 +92,13 @@ function termPlan(name: string): string {
   ].join("\r\n");
 }
 
-/** Lets families open what is on a list's shelf, each by the link to their page that is mailed to them. */
+/** Lets families open what is on a list's shelf and use it, each by the link to their page that is mailed to them. */
 async function openAsFamilies(house: DemoHouse, ask: Ask, list: string): Promise<void> {
-  const { things } = await ask<{ things: { id: string }[] }>("GET", `/api/lists/${list}/shelf`);
-  const [thing] = things;
-  if (thing === undefined) return;
+  const [kit, plan, lifts] = [
+    await thingOf(ask, list, "Kit list"),
+    await thingOf(ask, list, "Term plan"),
+    await thingOf(ask, list, "Lift shares to the fair"),
+  ];
   const boxes = (await (await fetch(`${house.mailtown}/api/mailboxes`)).json()) as {
     address: string;
     behaviour: string;
@@ -71,15 +106,33 @@ async function openAsFamilies(house: DemoHouse, ask: Ask, list: string): Promise
   const takes = new Set(
     boxes.filter(({ behaviour }) => behaviour === "takes").map(({ address }) => address),
   );
-  const { openers } = await ask<{ openers: { address: string }[] }>(
-    "GET",
-    `/api/shelf/${thing.id}`,
-  );
+  const { openers } = await ask<{ openers: { address: string }[] }>("GET", `/api/shelf/${kit.id}`);
   const families = openers.filter(({ address }) => takes.has(address)).slice(0, OPEN);
-  for (const { address } of families) await openAs(house, address, thing.id);
+  for (const [at, { address }] of families.entries()) {
+    const as = await pageOf(house, address);
+    await as("GET", `/api/member/shelf/${kit.id}/files/open`);
+    if (at === 0) {
+      await as("GET", `/api/member/shelf/${plan.id}/files/open`);
+      await as("POST", `/api/member/shelf/${plan.id}/comments`, {
+        text: "Is week 5 open to grandparents, too?",
+        follow: true,
+      });
+      await ask("POST", `/api/shelf/${plan.id}/comments`, {
+        text: "Yes, bring everybody. Doors open at half past five.",
+        follow: true,
+      });
+    }
+    if (at === 1)
+      await as(
+        "POST",
+        `/api/member/shelf/${lifts.id}/versions?name=Lift+shares+to+the+fair.txt&version=1`,
+        `${LIFTS}We have 3 seats, from the station\r\n`,
+      );
+  }
 }
 
-async function openAs({ url, mailtown }: DemoHouse, address: string, thing: string): Promise<void> {
+/** Opens a member's page, and returns how requests are sent from it. */
+async function pageOf({ url, mailtown }: DemoHouse, address: string) {
   const post = (path: string, body: unknown): Promise<Response> =>
     fetch(`${url}${path}`, {
       method: "POST",
@@ -97,5 +150,16 @@ async function openAs({ url, mailtown }: DemoHouse, address: string, thing: stri
   });
   const entered = await post("/api/member/enter", { token });
   const cookie = (entered.headers.get("set-cookie") ?? "").split(";")[0] ?? "";
-  await fetch(`${url}/api/member/shelf/${thing}/files/open`, { headers: { Cookie: cookie } });
+  return (method: string, path: string, body?: unknown): Promise<Response> =>
+    fetch(`${url}${path}`, {
+      method,
+      headers: {
+        Cookie: cookie,
+        Origin: url,
+        ...(typeof body === "object" ? { "Content-Type": "application/json" } : {}),
+      },
+      ...(body === undefined
+        ? {}
+        : { body: typeof body === "string" ? body : JSON.stringify(body) }),
+    });
 }

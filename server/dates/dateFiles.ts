@@ -1,4 +1,5 @@
 import type { postDateFile } from "@amigo/contract/dates";
+import { disposition } from "../http/disposition";
 import { whyOver } from "../calendar/answerInvitation";
 import { findInvited } from "../calendar/guestQueries";
 import type { Context } from "../context";
@@ -77,7 +78,7 @@ function asDownload(
 ): Response {
   return http.body(new Uint8Array(content), 200, {
     "Content-Type": "application/octet-stream",
-    "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+    "Content-Disposition": disposition("attachment", name),
     "Cache-Control": "no-store",
   });
 }

@@ -1,4 +1,5 @@
 import type { postDraftFile, deleteDraftFile } from "@amigo/contract/drafts";
+import { disposition } from "../http/disposition";
 import type { Context } from "../context";
 import { orRefuse, refuse, Refusal, notFound } from "../http/fault";
 import type { Request, Answer, FileRequest } from "../http/handler";
@@ -77,7 +78,7 @@ export async function sendDraftFile(
   const isPicture = PICTURES.has(found.type);
   return http.body(new Uint8Array(found.content), 200, {
     "Content-Type": isPicture ? found.type : "application/octet-stream",
-    "Content-Disposition": `${isPicture ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(found.name)}`,
+    "Content-Disposition": disposition(isPicture ? "inline" : "attachment", found.name),
     "Cache-Control": "no-store",
   });
 }

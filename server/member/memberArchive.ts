@@ -1,3 +1,4 @@
+import { disposition } from "../http/disposition";
 import { noSuch, type Refused } from "../refused";
 import type { getMemberArchive, getMemberPost } from "@amigo/contract/member";
 import { isInside } from "@amigo/core/address/isInside";
@@ -93,7 +94,7 @@ export async function sendMemberAttachment(
   if (found === undefined) throw notFound("attachment");
   return http.body(new Uint8Array(found.content), 200, {
     "Content-Type": "application/octet-stream",
-    "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(found.name)}`,
+    "Content-Disposition": disposition("attachment", found.name),
     "Cache-Control": "no-store",
   });
 }

@@ -4,6 +4,7 @@ import {
   type postMemberEnter,
   type postMemberGo,
 } from "@amigo/contract/member";
+import type { postOwnMemberPage } from "@amigo/contract/staff";
 import { makeToken, hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import { memberSession } from "../db/schema/members";
@@ -88,6 +89,17 @@ export async function enterMemberPage(
     throw new Refusal(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");
   const token = makeToken();
   await storeMemberSession(db, token, link.address);
+  keepSecret(http, settings, "member", token, PAGE_HOURS * 3600);
+  return { done: true as const };
+}
+
+/** Opens the member page of an account's own address: whoever is signed in needs no mailed link to it. */
+export async function enterOwnMemberPage(
+  { db, settings }: Context,
+  { caller, http }: Request<typeof postOwnMemberPage>,
+): Promise<Answer<typeof postOwnMemberPage>> {
+  const token = makeToken();
+  await storeMemberSession(db, token, caller.email);
   keepSecret(http, settings, "member", token, PAGE_HOURS * 3600);
   return { done: true as const };
 }

@@ -15,9 +15,15 @@ import {
   putHowOften,
   putPause,
 } from "@amigo/contract/member";
+import { postOwnMemberPage } from "@amigo/contract/staff";
 import type { Context } from "../context";
 import { route } from "../http/route";
-import { sendMemberLink, enterMemberPage, leaveMemberPage } from "./openMemberPage";
+import {
+  sendMemberLink,
+  enterMemberPage,
+  enterOwnMemberPage,
+  leaveMemberPage,
+} from "./openMemberPage";
 import { askForNewAddress, confirmNewAddress } from "./replaceAddress";
 import { reportWrong } from "./reportWrong";
 import { listMemberPosts, showMemberPost, sendMemberAttachment } from "./memberArchive";
@@ -31,6 +37,7 @@ import { listOtherMembers } from "./listOtherMembers";
 export function memberRoutes(app: Hono, context: Context): void {
   route(app, context, postMemberLink, sendMemberLink);
   route(app, context, postMemberEnter, enterMemberPage);
+  route(app, context, postOwnMemberPage, enterOwnMemberPage);
   route(app, context, postMemberGo, leaveMemberPage);
   route(app, context, getMember, showMember);
   route(app, context, putHowOften, chooseHowOften);

@@ -1,3 +1,4 @@
+import { disposition } from "../http/disposition";
 import type { FileRequest } from "../http/handler";
 import type { Context } from "../context";
 import { notFound } from "../http/fault";
@@ -23,7 +24,7 @@ export async function sendAttachment(
   // Whatever it says it is, it is saved and never shown as a page of ours.
   return http.body(new Uint8Array(attachment.content), 200, {
     "Content-Type": "application/octet-stream",
-    "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(attachment.name)}`,
+    "Content-Disposition": disposition("attachment", attachment.name),
     "Cache-Control": "no-store",
   });
 }

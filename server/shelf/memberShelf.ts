@@ -30,6 +30,7 @@ export async function showMemberShelf(
       kind: thing.kind,
       title: thing.title,
       folder: thing.folder,
+      listId: may.list,
       list: titles.get(may.list) ?? "",
       name: name ?? "",
       size: size ?? 0,

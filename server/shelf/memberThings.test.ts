@@ -174,3 +174,38 @@ describe("what members add themselves", () => {
     expect((await elm.ask("DELETE", `/api/member/shelf/${id}`)).status).toBe(404);
   });
 });
+
+describe("the data of somebody who is removed", () => {
+  test("has what they shared and said, and after that nothing of it stands", async () => {
+    await house.juno.ask("PUT", `/api/lists/${house.trapeze}/shelf/open-to-members`, {
+      isOpenToMembers: false,
+    });
+    const left = await house.juno.ask<{ id: string; name: string }[]>(
+      "GET",
+      "/api/people/left?q=elm",
+    );
+    const guardian = left.body.find(({ name }) => name === "Robin Elm");
+    const record = await house.juno.ask<{
+      comments: { text: string }[];
+      sharedFiles: { file: string }[];
+    }>("GET", `/api/people/${guardian?.id}/record`);
+    expect(record.body.comments.map(({ text }) => text)).toContain("Two sticks.");
+    expect(record.body.sharedFiles.map(({ file }) => file)).toContain("left.jpg");
+    const ours = (await house.shelf()).length;
+    const forgotten = await house.juno.ask("POST", `/api/people/${guardian?.id}/forget`, {
+      name: "Robin Elm",
+    });
+    expect(forgotten.status).toBe(200);
+    const things = await house.shelf();
+    // What they put there themselves is gone; what others did stays, with the version of theirs that holds.
+    expect(things.length).toBe(ours - 1);
+    const everything = JSON.stringify(
+      await Promise.all(things.map(({ id }) => house.detailsOf(id))),
+    );
+    for (const trace of ["Robin Elm", "Two sticks.", "elm@oakmail.example"])
+      expect(everything).not.toContain(trace);
+    expect(everything).toContain("Who brings chalk?");
+    const lifts = things.find(({ title }) => title === "lifts");
+    expect(await (await house.open(lifts?.id ?? "", oak)).text()).toBe("Elm: 1 seat");
+  });
+});

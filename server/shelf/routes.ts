@@ -50,6 +50,7 @@ import {
 } from "./memberThings";
 import { putFile, putLink } from "./putThings";
 import { openForMember, sendVersion } from "./sendFile";
+import { sendMemberZip, sendShelfZip } from "./sendZip";
 import { openToMembers, showShelf, showThing } from "./showShelf";
 import { tellMembers } from "./tellMembers";
 import { addPiece, beginUpload, showUpload } from "./uploads";
@@ -70,6 +71,7 @@ export function shelfRoutes(app: Hono, context: Context): void {
   route(app, context, deleteShelfComment, takeCommentOut);
   route(app, context, putShelfFollow, followThing);
   app.get("/api/shelf/:id/files/:version", (http) => sendVersion(context, http));
+  app.get("/api/lists/:id/shelf/files/zip", (http) => sendShelfZip(context, http));
   route(app, context, postUpload, beginUpload);
   route(app, context, getUpload, showUpload);
   route(app, context, putPiece, addPiece);
@@ -87,6 +89,7 @@ export function memberShelfRoutes(app: Hono, context: Context): void {
   route(app, context, deleteMemberComment, takeOwnCommentOut);
   route(app, context, putMemberFollow, followAsMember);
   app.get("/api/member/shelf/:id/files/open", (http) => openForMember(context, http));
+  app.get("/api/member/lists/:id/shelf/files/zip", (http) => sendMemberZip(context, http));
   route(app, context, postMemberUpload, beginUpload);
   route(app, context, getMemberUpload, showUpload);
   route(app, context, putMemberPiece, addPiece);

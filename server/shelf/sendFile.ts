@@ -1,5 +1,6 @@
 import { byteRange } from "@amigo/core/shelf/byteRange";
 import { fileType } from "@amigo/core/shelf/fileType";
+import { disposition } from "../http/disposition";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import { notFound } from "../http/fault";
@@ -69,7 +70,7 @@ function send(
   const range = byteRange(http.req.header("Range"), size);
   const headers: Record<string, string> = {
     "Content-Type": type,
-    "Content-Disposition": `${shownAs !== "" ? "inline" : "attachment"}; filename*=UTF-8''${encodeURIComponent(name)}`,
+    "Content-Disposition": disposition(shownAs !== "" ? "inline" : "attachment", name),
     "Cache-Control": "no-store",
     "Accept-Ranges": "bytes",
   };

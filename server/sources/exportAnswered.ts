@@ -1,3 +1,4 @@
+import { disposition } from "../http/disposition";
 import type { FileRequest } from "../http/handler";
 import type { Context } from "../context";
 import { orRefuse, Refusal } from "../http/fault";
@@ -31,7 +32,7 @@ export async function exportAnswered(
   });
   return http.body(new Uint8Array(sheet.bytes), 200, {
     "Content-Type": TYPE_OF[sheet.format],
-    "Content-Disposition": `attachment; filename*=UTF-8''${encodeURIComponent(`${sheet.name}.${sheet.format}`)}`,
+    "Content-Disposition": disposition("attachment", `${sheet.name}.${sheet.format}`),
     "Cache-Control": "no-store",
   });
 }

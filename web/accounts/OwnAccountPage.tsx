@@ -7,6 +7,7 @@ import {
   useSessionsQuery,
 } from "../data/staff";
 import { useMe } from "../data/me";
+import { useOwnMemberPageMutation } from "../data/member";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, PageHead, Panel } from "../ui/Page";
@@ -27,11 +28,34 @@ export function OwnAccountPage() {
           <Sessions />
         </div>
         <div className="flex flex-col gap-3.5">
+          <MemberPage />
           <Password />
           <MailPrograms />
         </div>
       </div>
     </>
+  );
+}
+
+/** The way to the page that every member has: the lists that one's own address is on, and their shelves. */
+function MemberPage() {
+  const [open, { error, isLoading }] = useOwnMemberPageMutation();
+  return (
+    <Panel className="px-[18px] py-3.5">
+      <h2>{t("accounts.yourMemberPage")}</h2>
+      <p className="mt-1 mb-2 text-[13px] text-ink-2">{t("accounts.yourMemberPageHas")}</p>
+      <FaultLine error={error} />
+      <Button
+        disabled={isLoading}
+        onClick={() =>
+          void open().then((answer) => {
+            if (answer.error === undefined) window.location.assign("/member");
+          })
+        }
+      >
+        {t("accounts.openMemberPage")}
+      </Button>
+    </Panel>
   );
 }
 

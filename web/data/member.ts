@@ -15,6 +15,7 @@ import {
   putHowOften,
   putPause,
 } from "@amigo/contract/member";
+import { postOwnMemberPage } from "@amigo/contract/staff";
 import { api } from "./api";
 import { reads, sends, sendsBody } from "./request";
 
@@ -25,6 +26,7 @@ export const {
   useMemberLinkMutation,
   useMemberEnterMutation,
   useMemberGoMutation,
+  useOwnMemberPageMutation,
   useHowOftenMutation,
   usePauseMutation,
   useMemberLeaveMutation,
@@ -43,6 +45,7 @@ export const {
       of: (token: string) => ({ body: { token } }),
       invalidatesTags: ["me"],
     }),
+    ownMemberPage: sends(build, postOwnMemberPage, { invalidatesTags: ["member"] }),
     memberGo: sends(build, postMemberGo, { invalidatesTags: ["me"] }),
     howOften: sends(build, putHowOften, {
       of: ({ id, howOften }: { id: string; howOften: HowOften }) => ({

@@ -38,6 +38,7 @@ export function Shelf({ list }: { list: List }) {
   return (
     <div className="overflow-auto">
       {things.length > 0 && <Things things={things} onShow={setShown} />}
+      <Archives list={list.id} things={things} />
       <div className="flex flex-col gap-3 p-4">
         {list.state === "open" && (
           <>
@@ -65,6 +66,30 @@ export function Shelf({ list }: { list: List }) {
         <ShelfDialog key={open.id} list={list} thing={open} onClose={() => setShown(undefined)} />
       )}
     </div>
+  );
+}
+
+/** Where all files of the shelf, and those of each folder, are downloaded as one archive. */
+function Archives({ list, things }: { list: string; things: readonly ShelfThing[] }) {
+  const files = things.filter(({ kind }) => kind === "file");
+  const folders = [...new Set(files.map(({ folder }) => folder))].filter((name) => name !== "");
+  if (files.length < 2) return null;
+  const path = `/api/lists/${list}/shelf/files/zip`;
+  return (
+    <p className="flex flex-wrap gap-x-4 gap-y-1 px-4 pt-2.5 text-[13px]">
+      <a href={path} className="text-petrol underline underline-offset-2">
+        {t("list.downloadAll")}
+      </a>
+      {folders.map((folder) => (
+        <a
+          key={folder}
+          href={`${path}?folder=${encodeURIComponent(folder)}`}
+          className="text-petrol underline underline-offset-2"
+        >
+          {t("list.downloadFolder", { folder })}
+        </a>
+      ))}
+    </p>
   );
 }
 
@@ -143,7 +168,7 @@ function Things({
                 </span>
               )}
             </td>
-            <td className="px-3 py-2 text-[13px]">
+            <td className="px-3 py-2 text-[13px] whitespace-nowrap">
               {thing.untilDay === ""
                 ? t("list.noEnd")
                 : thing.isOver

@@ -50,6 +50,7 @@ export function Shelf({ first = "" }: { first?: string }) {
           </ul>
         </Panel>
       )}
+      <Archives things={things} />
       {mayAddTo.map((list) => (
         <AddFile key={list.id} list={list} />
       ))}
@@ -141,6 +142,26 @@ function aboutThing(thing: MemberThing): string {
   ]
     .filter((part) => part !== "")
     .join(" · ");
+}
+
+/** Where all files of a list are downloaded as one archive. */
+function Archives({ things }: { things: readonly MemberThing[] }) {
+  const counts = new Map<string, { title: string; files: number }>();
+  for (const { kind, listId, list } of things)
+    if (kind === "file")
+      counts.set(listId, { title: list, files: (counts.get(listId)?.files ?? 0) + 1 });
+  return [...counts].map(([id, { title, files }]) =>
+    files < 2 ? null : (
+      <p key={id} className="mt-1.5 text-[13px]">
+        <a
+          href={`/api/member/lists/${id}/shelf/files/zip`}
+          className="text-petrol underline underline-offset-2"
+        >
+          {t("member.downloadAll", { files, list: title })}
+        </a>
+      </p>
+    ),
+  );
 }
 
 /** Adds a file to a shelf that is open to its list's members. */
