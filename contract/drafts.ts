@@ -2,6 +2,9 @@ import { z } from "zod";
 import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
 import { wrong } from "./wrong";
 
+/** The largest file that a mail carries, in octets; what is larger goes on a shelf. */
+export const LARGEST_FILE = 15 * 1024 * 1024;
+
 /** Somebody or some list that a mail is to go to, as it stands in the composer. */
 export const Target = z
   .object({
@@ -131,6 +134,26 @@ export const deleteDraft = endpoint({
   who: "write to lists",
   params: Id,
   answer: Done,
+});
+export const postDraftShelve = endpoint({
+  method: "post",
+  path: "/api/drafts/{id}/shelve",
+  summary: "Put files on the shelves of the lists that a draft goes to, instead of attaching them",
+  who: "write to lists",
+  params: Id,
+  body: z.object({
+    /** Files of the draft, which it then no longer has. */
+    files: z.array(z.uuid()).max(20).default([]),
+    /** Files that have come piece by piece. */
+    uploads: z
+      .array(z.object({ id: z.uuid(), name: z.string().min(1).max(200) }))
+      .max(20)
+      .default([]),
+  }),
+  answer: z.object({
+    /** What they are now, to be linked in the text. */
+    things: z.array(z.object({ id: z.string(), title: z.string(), link: z.string() })),
+  }),
 });
 export const postDraftFile = endpoint({
   method: "post",

@@ -1,4 +1,4 @@
-import type { postDraftFile, deleteDraftFile } from "@amigo/contract/drafts";
+import { LARGEST_FILE, type postDraftFile, type deleteDraftFile } from "@amigo/contract/drafts";
 import { disposition } from "../http/disposition";
 import type { Context } from "../context";
 import { orRefuse, refuse, Refusal, notFound } from "../http/fault";
@@ -9,8 +9,6 @@ import { ownDraft } from "./sendDraft";
 import { storeFile, removeFileOf, findFile, filesOf } from "./queries";
 
 const MOST_FILES = 20;
-
-const LARGEST_FILE = 15 * 1024 * 1024;
 
 const PICTURES = new Set(["image/png", "image/jpeg", "image/gif", "image/webp"]);
 

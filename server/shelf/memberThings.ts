@@ -84,7 +84,8 @@ export async function putMemberFile(
   refuse(await roomToAdd(context, query.list, member));
   const author = await memberAuthor(db, member);
   const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
-  return { id: await storeFile(db, author, query.list, { blobId, name: query.name, folder: "" }) };
+  const file = { blobId, name: query.name, folder: "" };
+  return { id: (await storeFile(db, author, [query.list], file)).id };
 }
 
 /** Puts a member's link on the shelf of a list whose members may. */

@@ -17,7 +17,7 @@ import { bodyOf } from "./bodyOf";
 import { storeBlob } from "./blobs";
 import { roomForBody } from "./roomFor";
 import { finishUpload } from "./uploads";
-import { storeThing, storeVersion } from "./queries";
+import { storePlaces, storeThing, storeVersion } from "./queries";
 
 /** Puts a file on a list's shelf, once all of it has come. */
 export async function putFile(
@@ -28,7 +28,7 @@ export async function putFile(
   const author = asAuthor(caller);
   const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
   const file = { blobId, name: query.name, folder: query.folder };
-  return { id: await storeFile(context.db, author, found.id, file) };
+  return { id: (await storeFile(context.db, author, [found.id], file)).id };
 }
 
 /** Returns as what a file is kept that comes with a request, or has come piece by piece before. */
@@ -47,21 +47,23 @@ export async function receiveFile(
   return refusal ?? (await storeBlob(db, bodyOf(http))).id;
 }
 
-/** Stores a file that has come as a thing on a list's shelf. */
+/** Stores a file that has come as a thing on one or several lists' shelves. */
 export async function storeFile(
   db: Database,
   author: Author,
-  list: string,
+  [list, ...others]: readonly [string, ...string[]],
   { blobId, name: sent, folder }: { blobId: string; name: string; folder: string },
-): Promise<string> {
+): Promise<{ id: string; title: string }> {
   const name = safeName(sent, 0);
   const title = titleOf(name);
   return db.transaction(async (tx) => {
     const thing = { kind: "file" as const, title, folder, ...madeBy(author) };
     const id = await storeThing(tx, thing, list);
+    await storePlaces(tx, id, others, []);
     await storeVersion(tx, { thingId: id, number: 1, blobId, name, ...versionBy(author) });
-    await noteShelf(tx, author, [list], t("shelf.putThere", { name: author.name, title }));
-    return id;
+    const sentence = t("shelf.putThere", { name: author.name, title });
+    await noteShelf(tx, author, [list, ...others], sentence);
+    return { id, title };
   });
 }
 

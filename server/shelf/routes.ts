@@ -33,6 +33,7 @@ import {
   putMemberPiece,
   putPiece,
 } from "@amigo/contract/uploads";
+import { postDraftShelve } from "@amigo/contract/drafts";
 import type { Context } from "../context";
 import { route } from "../http/route";
 import { changeThing, putVersion, restoreVersion, takeOff } from "./changeThing";
@@ -51,6 +52,7 @@ import {
 import { putFile, putLink } from "./putThings";
 import { openForMember, sendVersion } from "./sendFile";
 import { sendMemberZip, sendShelfZip } from "./sendZip";
+import { shelveDraft } from "./shelveDraft";
 import { openToMembers, showShelf, showThing } from "./showShelf";
 import { tellMembers } from "./tellMembers";
 import { addPiece, beginUpload, showUpload } from "./uploads";
@@ -72,6 +74,7 @@ export function shelfRoutes(app: Hono, context: Context): void {
   route(app, context, putShelfFollow, followThing);
   app.get("/api/shelf/:id/files/:version", (http) => sendVersion(context, http));
   app.get("/api/lists/:id/shelf/files/zip", (http) => sendShelfZip(context, http));
+  route(app, context, postDraftShelve, shelveDraft);
   route(app, context, postUpload, beginUpload);
   route(app, context, getUpload, showUpload);
   route(app, context, putPiece, addPiece);

@@ -8,6 +8,7 @@ import {
   getTargets,
   getTemplates,
   postDraftFile,
+  postDraftShelve,
   postPreview,
   postReckonDraft,
   postSendDraft,
@@ -17,7 +18,7 @@ import {
   type DraftContent,
 } from "@amigo/contract/drafts";
 import { api } from "./api";
-import { reads, sends, sendsBody } from "./request";
+import { reads, sends, sendsBody, type BodyOf } from "./request";
 
 export const {
   useDraftsQuery,
@@ -26,6 +27,7 @@ export const {
   useDropDraftMutation,
   useAddFileMutation,
   useDropFileMutation,
+  useShelveMutation,
   useReckonDraftQuery,
   usePreviewMutation,
   useSendDraftMutation,
@@ -56,6 +58,13 @@ export const {
         body.set("inline", inline ? "yes" : "no");
         return { params: { id }, body };
       },
+    }),
+    shelve: sends(build, postDraftShelve, {
+      of: ({ id, ...body }: { id: string } & BodyOf<typeof postDraftShelve>) => ({
+        params: { id },
+        body,
+      }),
+      invalidatesTags: ["shelf"],
     }),
     dropFile: sends(build, deleteDraftFile, {
       of: ({ id, file }: { id: string; file: string }) => ({ params: { id, file } }),

@@ -45,7 +45,7 @@ export const {
       of: (token: string) => ({ body: { token } }),
       invalidatesTags: ["me"],
     }),
-    ownMemberPage: sends(build, postOwnMemberPage, { invalidatesTags: ["member"] }),
+    ownMemberPage: sends(build, postOwnMemberPage),
     memberGo: sends(build, postMemberGo, { invalidatesTags: ["me"] }),
     howOften: sends(build, putHowOften, {
       of: ({ id, howOften }: { id: string; howOften: HowOften }) => ({

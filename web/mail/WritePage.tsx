@@ -10,6 +10,7 @@ import { Reckoned } from "./Reckoned";
 import { Recipients } from "./Recipients";
 import { SendButtons } from "./SendButtons";
 import { SenderChoice } from "./SenderChoice";
+import { ShelfOffer } from "./ShelfOffer";
 import { useDraft } from "./useDraft";
 import { useDraftFiles } from "./useDraftFiles";
 import { useGivenRecipients } from "./useGivenRecipients";
@@ -80,6 +81,7 @@ export function WritePage() {
             onAdd={(added) => void files.add(added, false)}
             onDrop={files.drop}
           />
+          <ShelfOffer draft={draft} large={files.large} forgetLarge={files.forgetLarge} />
           <SenderChoice content={content} isEmpty={reckoning.isEmpty} change={change} />
           {typed.unsettled !== "" && (
             <p role="alert" className="text-brick">
