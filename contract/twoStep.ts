@@ -136,7 +136,7 @@ export const postMailProgram = endpoint({
   who: "manage own account",
   body: Password.extend({
     name: Name,
-    uses: z.array(z.enum(PROGRAM_USES)).min(1).max(2).default(["mail"]),
+    uses: z.array(z.enum(PROGRAM_USES)).min(1).max(PROGRAM_USES.length).default(["mail"]),
   }),
   answer: z.object({ password: z.string() }),
 });

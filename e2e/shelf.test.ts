@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
+import { Key } from "selenium-webdriver";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { Person, WAIT } from "./browser";
 import { beginWithRoster, openHouse } from "./openHouse";
@@ -79,11 +80,54 @@ describe("a handout for a class", () => {
     // What they wanted to open is there at once.
     await phone.read("To your page");
     await phone.read("Those who lead a list see who has opened");
-    href = (await (await phone.see("link", "Open Kit list")).getAttribute("href")) ?? "";
+    await phone.click("button", "Open Kit list");
+    // It is shown in the page, and can have a window of its own.
+    const shown = await phone.see("link", "Open in a window");
+    href = (await shown.getAttribute("href")) ?? "";
     expect(await phone.misfits()).toEqual([]);
     expect(await phone.findings()).toEqual([]);
     expect(await openThing(href)).toEqual([200, "Bring soft shoes."]);
     await juno().read("1 of ");
+    await phone.press(Key.ESCAPE);
+  });
+
+  test("is talked about by the family and whoever leads the list", async () => {
+    await juno().click("button", "Kit list");
+    await juno().click("button", "Members may");
+    await juno().click("option", "view and comment");
+    await juno().click("button", "Save");
+    await phone.click("button", "Comment");
+    await phone.type("Your comment", "Is the belt needed for the small ones, too?");
+    await phone.click("button", "Add comment");
+    await phone.read("You get a mail when somebody comments");
+    expect(await phone.misfits()).toEqual([]);
+    expect(await phone.findings()).toEqual([]);
+    await juno().read("1 comment");
+    await juno().click("button", "Kit list");
+    await juno().read("Is the belt needed");
+    await juno().type("Your comment", "No, only from level 3.");
+    expect(await juno().findings()).toEqual([]);
+    await juno().click("button", "Add comment");
+    expect(await letter("Juno Abara on Kit list")).toContain("only from level 3");
+    await phone.read("No, only from level 3.");
+    await juno().click("button", "Close");
+  });
+
+  test("that is large comes piece by piece, and a mail to its list takes it as a link", async () => {
+    const film = join(folder, "Film of the act.mp4");
+    writeFileSync(film, Buffer.alloc(17 * 1024 * 1024, 7));
+    await juno().click("button", "Write to ");
+    await juno().chooseFile(film);
+    await juno().read("No mail can carry Film of the act.mp4");
+    expect(await juno().findings()).toEqual([]);
+    await juno().click("button", "Put on the shelf of Juggling One, guardians");
+    await juno().see("link", "Film of the act");
+    await juno().type("Subject", "The film");
+    await juno().click("button", "Send to ");
+    expect(await letter("The film")).toMatch(/Film of the act.*\/member\/shelf\//s);
+    await juno().goBy(LIST);
+    await juno().click("tab", "Shelf");
+    await juno().see("button", "Film of the act");
   });
 
   test("has a new version, and the one before is kept", async () => {

@@ -11,6 +11,7 @@ import { boardRoutes } from "./board/routes";
 import type { Context } from "./context";
 import { dateRoutes } from "./dates/routes";
 import { davRoutes } from "./dav/routes";
+import { davShelfRoutes } from "./dav/shelves/routes";
 import { draftRoutes } from "./drafts/routes";
 import { eventRoutes } from "./events/routes";
 import { editRoutes } from "./edits/routes";
@@ -48,6 +49,7 @@ const ROUTES = [
   boardRoutes,
   dateRoutes,
   davRoutes,
+  davShelfRoutes,
   draftRoutes,
   editRoutes,
   formRoutes,

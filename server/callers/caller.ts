@@ -1,5 +1,6 @@
 import { and, eq, gt, sql, type SQL } from "drizzle-orm";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
+import type { ProgramUse } from "@amigo/core/access/programUses";
 import { tokenMay, type TokenScope } from "@amigo/core/access/tokenScopes";
 import { needsTwoSteps } from "@amigo/core/access/twoStep";
 import type { Queries } from "../db/connect";
@@ -100,17 +101,18 @@ export async function callerOfToken(db: Queries, token: string): Promise<Caller 
   return found === undefined ? undefined : { ...found, by: "token" };
 }
 
-/** The account of a program's password that is in force and was made for calendars and address books. */
+/** The account of a program's password that is in force and was made for a use. */
 export async function callerOfProgram(
   db: Queries,
   email: string,
   password: string,
+  use: ProgramUse,
 ): Promise<Caller | undefined> {
   const found = await findBySecret(
     db,
     password,
     eq(apiToken.forMailProgram, true),
-    sql`'calendars' = any(${apiToken.programUses})`,
+    sql`${use} = any(${apiToken.programUses})`,
     eq(account.email, email),
   );
   return found === undefined ? undefined : { ...found, by: "token", scopes: PROGRAM_SCOPES };
@@ -135,7 +137,7 @@ async function findBySecret(db: Queries, secret: string, ...conditions: SQL[]) {
   return found;
 }
 
-/** What a calendar or an address book shows, and what can be written with it. */
+/** What calendars, address books and shelves show, and what can be written with them. */
 const PROGRAM_SCOPES: readonly TokenScope[] = ["read lists", "send", "read people"];
 
 /** Returns the caller as the journal names them. */

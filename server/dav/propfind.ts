@@ -55,7 +55,7 @@ export function namesIn(root: XmlElement): PropertyName[] | undefined {
 }
 
 /** Answers that no property can be set: names and colours are the program's own (RFC 4918, section 9.2). */
-export function answerProppatch({ resource }: Found, body: string): Response {
+export function answerProppatch(path: string, body: string): Response {
   const root = parseXml(body);
   if (root?.namespace !== DAV || root.name !== "propertyupdate")
     return new Response(null, { status: 400 });
@@ -63,7 +63,7 @@ export function answerProppatch({ resource }: Found, body: string): Response {
   return multiStatus([
     dav(
       "response",
-      dav("href", pathOf(resource.place)),
+      dav("href", path),
       dav(
         "propstat",
         dav("prop", ...names.map(({ namespace, name }) => xml(namespace, name))),

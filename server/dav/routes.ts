@@ -1,7 +1,7 @@
 import type { Context as HonoContext, Hono } from "hono";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
-import { placeOf, ROOT, type Place } from "./paths";
+import { pathOf, placeOf, ROOT, type Place } from "./paths";
 import { answerPropfind, answerProppatch } from "./propfind";
 import { answerReport } from "./report";
 import { findResource, type Found } from "./resources";
@@ -31,7 +31,7 @@ async function answerFor(context: Context, http: HonoContext): Promise<Response>
   const { method } = http.req;
   const allow = { Allow: METHODS.join(", ") };
   if (method === "OPTIONS") return answerOptions(context, http);
-  const caller = await signInProgram(http, context);
+  const caller = await signInProgram(http, context, "calendars");
   if (caller instanceof Response) return caller;
   if (OTHERS.includes(method)) return new Response(null, { status: 405, headers: allow });
   const place = placeOf(http.req.path);
@@ -43,7 +43,7 @@ async function answerFor(context: Context, http: HonoContext): Promise<Response>
     case "PROPFIND":
       return answerPropfind(found, http.req.header("Depth"), await http.req.text());
     case "PROPPATCH":
-      return answerProppatch(found, await http.req.text());
+      return answerProppatch(pathOf(found.resource.place), await http.req.text());
     case "REPORT":
       return answerReport(context, found.resource, await http.req.text());
     default:
@@ -56,7 +56,7 @@ async function answerOptions(context: Context, http: HonoContext): Promise<Respo
   const answer = (methods: readonly string[]): Response =>
     new Response(null, { status: 204, headers: { Allow: methods.join(", ") } });
   if ((http.req.header("Authorization") ?? "") === "") return answer(METHODS);
-  const caller = await signInProgram(http, context);
+  const caller = await signInProgram(http, context, "calendars");
   if (caller instanceof Response) return caller;
   const place = placeOf(http.req.path);
   const found = place === undefined ? undefined : await findResource(context, caller, place);

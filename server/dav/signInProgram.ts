@@ -1,5 +1,6 @@
 import { getConnInfo } from "@hono/node-server/conninfo";
 import type { Context as HonoContext } from "hono";
+import type { ProgramUse } from "@amigo/core/access/programUses";
 import { callerOfProgram, type Caller } from "../callers/caller";
 import { recordFailure, signInLimits } from "../accounts/signIn";
 import type { Context } from "../context";
@@ -8,21 +9,22 @@ import { networkAddress } from "../http/networkAddress";
 import { t } from "../texts/t";
 
 /**
- * Finds the account of a program by HTTP Basic (RFC 7617): the account's address, and a password that was made for calendars and
- * address books. It may come over https, or from this very machine.
+ * Finds the account of a program by HTTP Basic (RFC 7617): the account's address, and a password that was made for what it
+ * asks for. It may come over https, or from this very machine.
  *
  * @returns the account, or the answer for whoever has none
  */
 export async function signInProgram(
   http: HonoContext,
   { db, settings }: Context,
+  use: Exclude<ProgramUse, "mail">,
 ): Promise<Caller | Response> {
   if (!settings.url.startsWith("https:") && !isFromHere(http, settings.proxied))
     return new Response(t("dav.needsHttps"), { status: 403 });
   const given = basicIn(http.req.header("Authorization") ?? "");
   if (given === undefined) return asked();
   const { email, password } = given;
-  const caller = await callerOfProgram(db, email, password);
+  const caller = await callerOfProgram(db, email, password, use);
   if (caller !== undefined) return caller;
   const from = networkAddress(http, settings);
   if ((await countTry(db, signInLimits(email, from))) === undefined)

@@ -1,6 +1,7 @@
 import type { MiddlewareHandler } from "hono";
 import { bodyLimit } from "hono/body-limit";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
+import { SHELF_FILE } from "@amigo/contract/shelf";
 import { FILE_BODY, USUAL_BODY } from "@amigo/contract/endpoint";
 import { Refusal } from "./fault";
 import { t } from "../texts/t";
@@ -32,6 +33,7 @@ const LARGER: readonly Larger[] = [
         ],
   ),
   { method: "POST", path: patternOf("/in/{token}"), most: POSTED_BODY },
+  { method: "PUT", path: /^\/shelves\//, most: SHELF_FILE, isStreamed: true },
   // A program asks for many things by their paths at once, and puts groups with many members.
   ...["REPORT", "PUT"].map((method) => ({ method, path: /^\/dav\//, most: DAV_BODY })),
 ];

@@ -4,17 +4,18 @@ import type {
   postShelfVersion,
   putShelfThing,
 } from "@amigo/contract/shelf";
+import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Database, Queries } from "../db/connect";
 import { inTransaction } from "../db/inTransaction";
-import { notFound, orRefuse, Refusal } from "../http/fault";
+import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { loadList } from "../membership/loadList";
 import { noSuch, type Refused } from "../refused";
 import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
 import { asAuthor, type Author } from "./author";
-import { noteShelf, openList, receiveFile, versionBy } from "./putThings";
+import { noteShelf, openList, receiveFile, titleOf, versionBy } from "./putThings";
 import {
   findThing,
   listListsOfThings,
@@ -24,6 +25,8 @@ import {
   storeChange,
   storePlaces,
   storeVersion,
+  storeVersionName,
+  type ThingRow,
 } from "./queries";
 
 /** Changes what a thing is called, until when it is open, and which lists share it. */
@@ -60,6 +63,27 @@ export async function changeThing(
     await noteShelf(tx, asAuthor(caller), lists, t("shelf.changed", { name: caller.name, title }));
   });
   return { done: true as const };
+}
+
+/** Gives a file another name and place: in a folder, and from one list's shelf to another's where those differ. */
+export function moveFile(
+  db: Database,
+  caller: Caller,
+  { thing, name: before }: ThingRow,
+  to: { name: string; folder: string; from: string; list: string },
+): Promise<void> {
+  return db.transaction(async (tx) => {
+    const name = safeName(to.name, 0);
+    // A title of its own stays; one that is the file's name goes with it.
+    const title = thing.title === titleOf(before ?? "") ? titleOf(name) : thing.title;
+    await lockThing(tx, thing.id);
+    await storeChange(tx, thing.id, { title, folder: to.folder, changes: thing.changes + 1 });
+    await storeVersionName(tx, thing.id, thing.version, name);
+    if (to.from !== to.list) await storePlaces(tx, thing.id, [to.list], [to.from]);
+    const lists = [...new Set([to.from, to.list])];
+    const sentence = t("shelf.changed", { name: caller.name, title });
+    await noteShelf(tx, asAuthor(caller), lists, sentence);
+  });
 }
 
 /** Puts a new version of a file in place of the one before, which is kept. */
@@ -122,17 +146,28 @@ export async function takeOff(
   const row = await findThing(db, params.id, caller);
   if (row === undefined) throw notFound("thing");
   const found = orRefuse(await loadList(db, query.list, caller));
-  await db.transaction(async (tx) => {
-    const thing = await lockThing(tx, params.id);
-    const places = await listPlaces(tx, [params.id], caller);
-    if (thing === undefined || !places.some(({ id }) => id === found.id)) throw notFound("thing");
-    // The last list stays with it, for whoever asks what was there.
-    if (places.length === 1) await storeChange(tx, params.id, { takenOffAt: new Date() });
-    else await storePlaces(tx, params.id, [], [found.id]);
-    const sentence = t("shelf.takenOff", { name: caller.name, title: thing.title });
-    await noteShelf(tx, asAuthor(caller), [found.id], sentence);
-  });
+  refuse(await takeOffList(db, caller, params.id, found.id));
   return { done: true as const };
+}
+
+/** Takes a thing off a list's shelf; the caller looks after both. */
+export function takeOffList(
+  db: Database,
+  caller: Caller,
+  id: string,
+  list: string,
+): Promise<Refused | undefined> {
+  return inTransaction(db, async (tx) => {
+    const thing = await lockThing(tx, id);
+    const places = await listListsOfThings(tx, [id]);
+    if (thing === undefined || !places.some((place) => place.id === list)) return noSuch("thing");
+    // The last list stays with it, for whoever asks what was there.
+    if (places.length === 1) await storeChange(tx, id, { takenOffAt: new Date() });
+    else await storePlaces(tx, id, [], [list]);
+    const sentence = t("shelf.takenOff", { name: caller.name, title: thing.title });
+    await noteShelf(tx, asAuthor(caller), [list], sentence);
+    return undefined;
+  });
 }
 
 async function noteAll(

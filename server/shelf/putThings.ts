@@ -113,8 +113,8 @@ export async function openList(
     : refused(409, "shelf/closed", t("shelf.theListIsClosed"), "id");
 }
 
-/** A file's name without its ending, as a person would call it. */
-function titleOf(name: string): string {
+/** Returns a file's name without its ending, as a person would call it. */
+export function titleOf(name: string): string {
   const bare = name
     // A number at the end is part of the name, as in "Budget 2026.27".
     .replace(/\.(?=[A-Za-z0-9]*[A-Za-z])[A-Za-z0-9]{1,5}$/, "")

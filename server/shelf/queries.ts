@@ -18,6 +18,7 @@ const WITH_VERSION = {
   name: shelfVersion.name,
   size: blob.size,
   blobId: shelfVersion.blobId,
+  at: shelfVersion.at,
 };
 
 function selectThings(db: Queries, condition: SQL | undefined) {
@@ -93,6 +94,19 @@ export async function storeVersion(
   version: typeof shelfVersion.$inferInsert,
 ): Promise<void> {
   await tx.insert(shelfVersion).values(version);
+}
+
+/** Stores under which name a version of a file goes. */
+export async function storeVersionName(
+  tx: Queries,
+  thingId: string,
+  number: number,
+  name: string,
+): Promise<void> {
+  await tx
+    .update(shelfVersion)
+    .set({ name })
+    .where(and(eq(shelfVersion.thingId, thingId), eq(shelfVersion.number, number)));
 }
 
 /** Stores what has changed of a thing. */

@@ -1,3 +1,4 @@
+import type { Context as HonoContext } from "hono";
 import { byteRange } from "@amigo/core/shelf/byteRange";
 import { fileType } from "@amigo/core/shelf/fileType";
 import { disposition } from "../http/disposition";
@@ -29,7 +30,7 @@ export async function sendVersion(
       ? undefined
       : (await listVersions(db, id)).find(({ number }) => number === version);
   if (found === undefined) throw notFound("file");
-  return send(context, http, { ...found, id: found.blobId });
+  return sendBlob(context, http, { ...found, id: found.blobId });
 }
 
 /**
@@ -54,16 +55,17 @@ export async function openForMember(
     if (await storeOpening(db, row.thing.id, address)) await notify(db, "shelf");
   if (row.thing.kind === "link") return http.redirect(row.thing.link, 302);
   if (row.blobId === null) throw notFound("file");
-  return send(context, http, { id: row.blobId, name: row.name ?? "", size: row.size ?? 0 });
+  return sendBlob(context, http, { id: row.blobId, name: row.name ?? "", size: row.size ?? 0 });
 }
 
 function notForThem() {
   return linkPage(t("shelf.notOpenToYou"), html`<p>${t("shelf.onlyMembersOpenIt")}</p>`);
 }
 
-function send(
+/** Sends octets that are kept as a file, whole or the part that is asked for. */
+export function sendBlob(
   { db }: Context,
-  http: FileRequest<string>,
+  http: HonoContext,
   { id, name, size }: { id: string; name: string; size: number },
 ): Response {
   const { type, shownAs } = fileType(name);

@@ -72,6 +72,11 @@ export function MailPrograms() {
               {t("accounts.serverAddress", { address: `${location.origin}/dav/` })}
             </p>
           )}
+          {uses.includes("shelves") && (
+            <p className="mt-1 text-[13px]">
+              {t("accounts.shelvesAddress", { address: `${location.origin}/shelves/` })}
+            </p>
+          )}
         </div>
       )}
       <form className="mt-2 flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
@@ -132,6 +137,7 @@ function NewProgramFields({
 const USES: Record<ProgramUse, string> = {
   mail: t("accounts.sendMail"),
   calendars: t("accounts.calendarsAndAddressBooks"),
+  shelves: t("accounts.shelvesAsFolders"),
 };
 
 function UseFields({

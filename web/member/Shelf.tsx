@@ -92,40 +92,42 @@ function Thing({
           <b className="font-[620] wrap-anywhere">{thing.title}</b>
           <span className="block text-[13px] text-ink-2 wrap-anywhere">{aboutThing(thing)}</span>
         </span>
-        {hasTalk && (
-          <Button
-            className="min-h-[44px]!"
-            aria-expanded={isTalking}
-            onClick={() => setTalking(!isTalking)}
-          >
-            {thing.mayChange
-              ? t("member.talkAndChange", { count: thing.comments })
-              : t("member.talk", { count: thing.comments })}
-            <span className="sr-only"> {thing.title}</span>
-          </Button>
-        )}
-        {thing.isTheirs && (
-          <Button className="min-h-[44px]!" onClick={() => void takeOff(thing.id)}>
-            {t("member.takeOff")}
-            <span className="sr-only"> {thing.title}</span>
-          </Button>
-        )}
-        {thing.shownAs === "" ? (
-          <a
-            href={pathOf(thing)}
-            target={thing.kind === "link" ? "_blank" : undefined}
-            rel="noreferrer"
-            className="inline-flex min-h-[44px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
-          >
-            {thing.kind === "link" ? t("member.open") : t("member.download")}
-            <span className="sr-only"> {thing.title}</span>
-          </a>
-        ) : (
-          <Button className="min-h-[44px]!" onClick={onShow}>
-            {t("member.open")}
-            <span className="sr-only"> {thing.title}</span>
-          </Button>
-        )}
+        <span className="flex flex-wrap gap-2">
+          {thing.shownAs === "" ? (
+            <a
+              href={pathOf(thing)}
+              target={thing.kind === "link" ? "_blank" : undefined}
+              rel="noreferrer"
+              className="inline-flex min-h-[44px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
+            >
+              {thing.kind === "link" ? t("member.open") : t("member.download")}
+              <span className="sr-only"> {thing.title}</span>
+            </a>
+          ) : (
+            <Button className="min-h-[44px]!" onClick={onShow}>
+              {t("member.open")}
+              <span className="sr-only"> {thing.title}</span>
+            </Button>
+          )}
+          {hasTalk && (
+            <Button
+              className="min-h-[44px]!"
+              aria-expanded={isTalking}
+              onClick={() => setTalking(!isTalking)}
+            >
+              {thing.mayChange
+                ? t("member.talkAndChange", { count: thing.comments })
+                : t("member.talk", { count: thing.comments })}
+              <span className="sr-only"> {thing.title}</span>
+            </Button>
+          )}
+          {thing.isTheirs && (
+            <Button className="min-h-[44px]!" onClick={() => void takeOff(thing.id)}>
+              {t("member.takeOff")}
+              <span className="sr-only"> {thing.title}</span>
+            </Button>
+          )}
+        </span>
       </span>
       <FaultLine error={error} />
       {isTalking && <ThingTalk thing={thing} timeZone={timeZone} />}

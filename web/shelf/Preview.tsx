@@ -1,5 +1,6 @@
 import type { ShownAs } from "@amigo/core/shelf/fileType";
 import { t } from "../texts/t";
+import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 
 /** Shows a file in the page, as the browser itself shows pictures, pages, text, sound and film. */
@@ -17,7 +18,7 @@ export function Preview({
   return (
     <Modal title={title} wide onClose={onClose}>
       <Shown title={title} path={path} shownAs={shownAs} />
-      <p className="mt-3">
+      <div className="mt-3 flex flex-wrap items-center justify-between gap-2">
         <a
           href={path}
           target="_blank"
@@ -26,7 +27,8 @@ export function Preview({
         >
           {t("shelf.inAWindow")}
         </a>
-      </p>
+        <Button onClick={onClose}>{t("ui.close")}</Button>
+      </div>
     </Modal>
   );
 }

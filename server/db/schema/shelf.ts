@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import {
   bigint,
+  boolean,
   check,
   date,
   index,
@@ -181,6 +182,40 @@ export const shelfOpenToMembers = pgTable("shelf_open_to_members", {
     .primaryKey()
     .references(() => list.id, { onDelete: "cascade" }),
 });
+
+/** A folder that was made by a program, so that it is there before anything is in it. */
+export const shelfFolder = pgTable(
+  "shelf_folder",
+  {
+    listId: uuid("list_id")
+      .notNull()
+      .references(() => list.id, { onDelete: "cascade" }),
+    name: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.listId, table.name] })],
+);
+
+/** A place on a shelf that a program has locked (RFC 4918, section 6). */
+export const davLock = pgTable(
+  "dav_lock",
+  {
+    token: uuid().primaryKey().defaultRandom(),
+    accountId: uuid("account_id")
+      .notNull()
+      .references(() => account.id, { onDelete: "cascade" }),
+    /** The list, and below it the folder and file, as they are written in a path but decoded. */
+    listId: uuid("list_id")
+      .notNull()
+      .references(() => list.id, { onDelete: "cascade" }),
+    path: text().notNull(),
+    isDeep: boolean("is_deep").notNull(),
+    isShared: boolean("is_shared").notNull(),
+    /** What the program says of its owner. */
+    owner: text().notNull().default(""),
+    expiresAt: instant("expires_at").notNull(),
+  },
+  (table) => [index("dav_lock_list").on(table.listId)],
+);
 
 /** A file that is still coming, piece by piece, so that a broken connection loses no more than the last piece. */
 export const upload = pgTable(

@@ -1,0 +1,97 @@
+import type { Context as HonoContext, Hono } from "hono";
+import type { Caller } from "../../callers/caller";
+import type { Context } from "../../context";
+import { sendBlob } from "../../shelf/sendFile";
+import { answerProppatch } from "../propfind";
+import { signInProgram } from "../signInProgram";
+import { answerLock, answerUnlock } from "./locks";
+import { answerPropfind, tagOf } from "./properties";
+import { nodeAt, pathOf, type Node } from "./tree";
+import { answerCopyOrMove, answerDelete, answerMkcol, answerPut, type Writing } from "./write";
+
+/** What can be asked for (RFC 4918, sections 10.1 and 18): locks, too. */
+const CLASSES = "1, 2, 3";
+const METHODS = [
+  ...["OPTIONS", "GET", "HEAD", "PROPFIND", "PROPPATCH", "PUT", "DELETE"],
+  ...["MKCOL", "COPY", "MOVE", "LOCK", "UNLOCK"],
+];
+/** Known methods that nothing here can do. */
+const OTHERS = ["POST", "ACL", "REPORT", "SEARCH", "MKCALENDAR"];
+
+/** The shelves that an account looks after, as folders for any file manager (WebDAV). */
+export function davShelfRoutes(app: Hono, context: Context): void {
+  app.on([...METHODS, ...OTHERS], ["/shelves", "/shelves/*"], async (http) => {
+    const answer = await answerFor(context, http);
+    answer.headers.set("DAV", CLASSES);
+    answer.headers.set("MS-Author-Via", "DAV");
+    answer.headers.set("Cache-Control", "no-store");
+    return answer;
+  });
+}
+
+async function answerFor(context: Context, http: HonoContext): Promise<Response> {
+  const { method } = http.req;
+  const allow = { Allow: METHODS.join(", ") };
+  if (method === "OPTIONS") return new Response(null, { status: 204, headers: allow });
+  const caller = await signInProgram(http, context, "shelves");
+  if (caller instanceof Response) return caller;
+  if (OTHERS.includes(method)) return new Response(null, { status: 405, headers: allow });
+  const node = await nodeAt(context.db, caller, http.req.path);
+  if (node === undefined)
+    return new Response(null, { status: ["PUT", "MKCOL", "LOCK"].includes(method) ? 409 : 404 });
+  return WRITES[method]?.({ context, caller, node, http }) ?? read(context, caller, node, http);
+}
+
+const WRITES: Readonly<Record<string, (writing: Writing) => Promise<Response>>> = {
+  PUT: answerPut,
+  DELETE: answerDelete,
+  MKCOL: answerMkcol,
+  COPY: answerCopyOrMove,
+  MOVE: answerCopyOrMove,
+  LOCK: async ({ context, caller, node, http }) =>
+    answerLock(
+      context.db,
+      caller,
+      node,
+      { depth: http.req.header("Depth"), if: http.req.header("If") },
+      await http.req.text(),
+    ),
+  UNLOCK: ({ context, caller, http }) =>
+    answerUnlock(context.db, caller, http.req.header("Lock-Token")),
+};
+
+async function read(
+  context: Context,
+  caller: Caller,
+  node: Node,
+  http: HonoContext,
+): Promise<Response> {
+  if (node.at === "nothing") return new Response(null, { status: 404 });
+  switch (http.req.method) {
+    case "PROPFIND": {
+      const depth = http.req.header("Depth");
+      const answer = await answerPropfind(context, caller, node, depth, await http.req.text());
+      return answer ?? new Response(null, { status: 400 });
+    }
+    case "PROPPATCH":
+      return answerProppatch(pathOf(node), await http.req.text());
+    default:
+      return answerGet(context, node, http);
+  }
+}
+
+function answerGet(context: Context, node: Node, http: HonoContext): Response {
+  if (node.at !== "file") return new Response(null, { status: 405 });
+  const { row } = node.file;
+  const tag = tagOf(node.file);
+  if (http.req.header("If-None-Match")?.includes(tag) === true)
+    return new Response(null, { status: 304, headers: { ETag: tag } });
+  if (row.blobId === null) return new Response(null, { status: 404 });
+  const file = { id: row.blobId, name: row.name ?? "", size: row.size ?? 0 };
+  const answer = sendBlob(context, http, file);
+  answer.headers.set("ETag", tag);
+  answer.headers.set("Last-Modified", (row.at ?? row.thing.madeAt).toUTCString());
+  // A browser that is led here shows nothing of it as a page of ours.
+  answer.headers.set("Content-Security-Policy", "default-src 'none'; sandbox");
+  return answer;
+}
