@@ -96,6 +96,8 @@ describe("a handout for a class", () => {
     await juno().click("button", "Members may");
     await juno().click("option", "view and comment");
     await juno().click("button", "Save");
+    await juno().see("cell", "view and comment");
+    await phone.go("/member");
     await phone.click("button", "Comment");
     await phone.type("Your comment", "Is the belt needed for the small ones, too?");
     await phone.click("button", "Add comment");
@@ -109,8 +111,10 @@ describe("a handout for a class", () => {
     expect(await juno().findings()).toEqual([]);
     await juno().click("button", "Add comment");
     expect(await letter("Juno Abara on Kit list")).toContain("only from level 3");
-    await phone.read("No, only from level 3.");
     await juno().click("button", "Close");
+    await phone.go("/member");
+    await phone.click("button", "2 comments");
+    await phone.read("No, only from level 3.");
   });
 
   test("that is large comes piece by piece, and a mail to its list takes it as a link", async () => {

@@ -34,7 +34,7 @@ async function answerFor(context: Context, http: HonoContext): Promise<Response>
   const caller = await signInProgram(http, context, "calendars");
   if (caller instanceof Response) return caller;
   if (OTHERS.includes(method)) return new Response(null, { status: 405, headers: allow });
-  const place = placeOf(http.req.path);
+  const place = placeOf(sentPath(http));
   if (place === undefined) return new Response(null, { status: 404 });
   if (WRITES.includes(method)) return answerWrite(context, caller, http, place);
   const found = await findResource(context, caller, place);
@@ -58,10 +58,15 @@ async function answerOptions(context: Context, http: HonoContext): Promise<Respo
   if ((http.req.header("Authorization") ?? "") === "") return answer(METHODS);
   const caller = await signInProgram(http, context, "calendars");
   if (caller instanceof Response) return caller;
-  const place = placeOf(http.req.path);
+  const place = placeOf(sentPath(http));
   const found = place === undefined ? undefined : await findResource(context, caller, place);
   const isRead = (await found?.resource.collection?.mayWrite()) === false;
   return answer(METHODS.filter((method) => !isRead || !WRITES.includes(method)));
+}
+
+/** The path as it was sent: what is written as %25 must be decoded once, not twice. */
+function sentPath(http: HonoContext): string {
+  return new URL(http.req.url).pathname;
 }
 
 async function answerWrite(

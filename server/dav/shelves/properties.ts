@@ -8,7 +8,7 @@ import type { PropertyName } from "../properties";
 import { childOf, dav, DAV, parseXml, xml, type Xml } from "../xml";
 import { activeLock, lockedPlace } from "./locks";
 import { listLocks } from "./queries";
-import { contentsOf, pathOf, shelvesOf, type Node, type ShelfFile } from "./tree";
+import { contentsOf, shelvesOf, type Node, type ShelfFile } from "./tree";
 
 const GIGA = 1_000_000_000;
 
@@ -77,15 +77,20 @@ export async function answerPropfind(
   context: Context,
   caller: Caller,
   node: Node,
-  depth: string | undefined,
-  body: string,
+  { path, depth, body }: { path: string; depth: string | undefined; body: string },
 ): Promise<Response | undefined> {
   if (depth !== "0" && depth !== "1") return fault(403, dav("propfind-finite-depth"));
   const names = namesAsked(body);
   if (names === undefined) return undefined;
   const below = depth === "1" ? await childrenOf(context, caller, node) : [];
-  const responses: Xml[] = [];
-  for (const one of [node, ...below]) responses.push(await responseOf(context, one, names));
+  // Programs look for the path that they asked for, letter for letter, and letters can be written in several ways.
+  const here = node.at === "file" || path.endsWith("/") ? path : `${path}/`;
+  const responses: Xml[] = [await responseOf(context, node, here, names)];
+  for (const child of below) {
+    const end = child.at === "file" ? "" : "/";
+    const href = `${here}${encodeURIComponent(nameOf(child))}${end}`;
+    responses.push(await responseOf(context, child, href, names));
+  }
   return multiStatus(responses);
 }
 
@@ -118,6 +123,7 @@ function namesAsked(body: string): PropertyName[] | undefined {
 async function responseOf(
   context: Context,
   node: Node,
+  href: string,
   names: readonly PropertyName[],
 ): Promise<Xml> {
   const found: Xml[] = [];
@@ -134,7 +140,7 @@ async function responseOf(
       : [dav("propstat", dav("prop", ...properties), dav("status", status))];
   return dav(
     "response",
-    dav("href", pathOf(node)),
+    dav("href", href),
     ...stat("HTTP/1.1 200 OK", found),
     ...stat("HTTP/1.1 404 Not Found", missing),
   );

@@ -36,10 +36,14 @@ async function answerFor(context: Context, http: HonoContext): Promise<Response>
   const caller = await signInProgram(http, context, "shelves");
   if (caller instanceof Response) return caller;
   if (OTHERS.includes(method)) return new Response(null, { status: 405, headers: allow });
-  const node = await nodeAt(context.db, caller, http.req.path);
+  // As it was sent: what is written as %25 must be decoded once, not twice.
+  const { pathname } = new URL(http.req.url);
+  const node = await nodeAt(context.db, caller, pathname);
   if (node === undefined)
     return new Response(null, { status: ["PUT", "MKCOL", "LOCK"].includes(method) ? 409 : 404 });
-  return WRITES[method]?.({ context, caller, node, http }) ?? read(context, caller, node, http);
+  return (
+    WRITES[method]?.({ context, caller, node, http }) ?? read(context, caller, node, pathname, http)
+  );
 }
 
 const WRITES: Readonly<Record<string, (writing: Writing) => Promise<Response>>> = {
@@ -64,13 +68,17 @@ async function read(
   context: Context,
   caller: Caller,
   node: Node,
+  path: string,
   http: HonoContext,
 ): Promise<Response> {
   if (node.at === "nothing") return new Response(null, { status: 404 });
   switch (http.req.method) {
     case "PROPFIND": {
-      const depth = http.req.header("Depth");
-      const answer = await answerPropfind(context, caller, node, depth, await http.req.text());
+      const answer = await answerPropfind(context, caller, node, {
+        path,
+        depth: http.req.header("Depth"),
+        body: await http.req.text(),
+      });
       return answer ?? new Response(null, { status: 400 });
     }
     case "PROPPATCH":

@@ -100,6 +100,11 @@ describe("shelves as folders", () => {
     expect((await ask("PUT", path, only)).status).toBe(412);
     expect(await (await house.open(id, oak)).text()).toBe("shoes, belt");
     expect((await house.detailsOf(id)).versions).toHaveLength(2);
+    const odd = `${TRAPEZE}100%25%20%26%20more%3F.txt`;
+    expect((await ask("PUT", odd, { body: "odd" })).status).toBe(201);
+    // A question mark can't be in the names of files everywhere.
+    expect(await listOf(TRAPEZE)).toContain(`${TRAPEZE}100%25%20%26%20more_.txt`);
+    expect((await ask("GET", `${TRAPEZE}100%25%20%26%20more_.txt`)).text).toBe("odd");
     expect((await ask("PUT", `${TRAPEZE}No folder/x.txt`, { body: "x" })).status).toBe(409);
     expect((await ask("PUT", `${TRAPEZE}.hidden`, { body: "x" })).status).toBe(403);
     expect((await ask("PUT", TRAPEZE, { body: "x" })).status).toBe(405);
