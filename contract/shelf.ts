@@ -35,6 +35,8 @@ export const ShelfThing = z
     version: z.number().int(),
     untilDay: z.string(),
     membersMay: z.enum(MEMBERS_MAY),
+    /** Whether its file is no longer what was put there, as its checksum tells. */
+    isDamaged: z.boolean(),
     /** How many comments stand beside it. */
     comments: z.number().int(),
     /** Whether its last day is over: nobody may open it any more. */

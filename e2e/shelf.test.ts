@@ -121,6 +121,7 @@ describe("a handout for a class", () => {
     const film = join(folder, "Film of the act.mp4");
     writeFileSync(film, Buffer.alloc(17 * 1024 * 1024, 7));
     await juno().click("button", "Write to ");
+    await juno().see("button", "Send a test to me");
     await juno().chooseFile(film);
     await juno().read("No mail can carry Film of the act.mp4");
     expect(await juno().findings()).toEqual([]);

@@ -17,6 +17,7 @@ import { tellWatchers } from "./notes/tellWatchers";
 import { removeOverTime } from "./retention/removeOverTime";
 import { sweep } from "./accounts/sweep";
 import { removeLooseBlobs } from "./shelf/blobQueries";
+import { proveBlobs } from "./shelf/proveBlobs";
 import { removeTakenOff } from "./shelf/queries";
 import { claimDue, keepItself } from "./sources/keepItself";
 import { describeFailure } from "./describeFailure";
@@ -77,6 +78,7 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await removeLooseFiles(context.db);
   await removeTakenOff(context.db);
   await removeLooseBlobs(context.db);
+  await proveBlobs(context);
   await removeOverTime(context, now);
   refuse(await context.desk.run("endUntil", { now }));
   await warnOfEnds(context, now);

@@ -1,4 +1,4 @@
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, isNotNull, isNull, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
 import { readOctets, writeOctets } from "../db/copyOctets";
 import { blob } from "../db/schema/shelf";
@@ -36,14 +36,43 @@ export async function storeParts(
   });
 }
 
-/** Says that all of the octets are there. */
+/** Says that all of the octets are there. What had the same octets, and has lost them, has these from now on. */
 export async function finishBlob(
-  db: Queries,
+  db: Database,
   id: string,
   hash: string,
   size: number,
 ): Promise<void> {
-  await db.update(blob).set({ hash, size }).where(eq(blob.id, id));
+  await db.transaction(async (tx) => {
+    await tx.update(blob).set({ hash, size }).where(eq(blob.id, id));
+    await tx.execute(
+      sql`update shelf_version set blob_id = ${id} where blob_id in (select id from blob where hash = ${hash} and damaged_at is not null)`,
+    );
+  });
+}
+
+/** Lists octets that weren't compared with their checksum for some days, first those for which it is longest ago. */
+export function listUnproved(db: Queries, days: number, most: number) {
+  return db
+    .select({ id: blob.id, size: blob.size, hash: blob.hash, damagedAt: blob.damagedAt })
+    .from(blob)
+    .where(
+      and(
+        isNotNull(blob.hash),
+        sql`coalesce(${blob.provedAt}, ${blob.madeAt}) < now() - make_interval(days => ${days})`,
+      ),
+    )
+    .orderBy(sql`coalesce(${blob.provedAt}, ${blob.madeAt})`)
+    .limit(most);
+}
+
+/** Stores whether octets are those that came. */
+export async function storeProof(db: Queries, id: string, isDamaged: boolean): Promise<void> {
+  const damagedAt = isDamaged ? sql`coalesce(${blob.damagedAt}, now())` : null;
+  await db
+    .update(blob)
+    .set({ provedAt: sql`now()`, damagedAt })
+    .where(eq(blob.id, id));
 }
 
 /** Returns the id of octets with a checksum, which are to be used again: they count as new, so that nothing removes them meanwhile. */
@@ -51,7 +80,7 @@ export async function useBlobAgain(db: Queries, hash: string): Promise<string | 
   const [found] = await db
     .update(blob)
     .set({ madeAt: sql`now()` })
-    .where(eq(blob.hash, hash))
+    .where(and(eq(blob.hash, hash), isNull(blob.damagedAt)))
     .returning({ id: blob.id });
   return found?.id;
 }

@@ -19,6 +19,7 @@ const WITH_VERSION = {
   size: blob.size,
   blobId: shelfVersion.blobId,
   at: shelfVersion.at,
+  damagedAt: blob.damagedAt,
 };
 
 function selectThings(db: Queries, condition: SQL | undefined) {

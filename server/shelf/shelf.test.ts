@@ -3,6 +3,7 @@ import { request as httpRequest } from "node:http";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { removeLooseBlobs } from "./blobQueries";
+import { proveBlobs } from "./proveBlobs";
 import { dayFromNow, HEAD } from "../testing/datesHouse";
 import { ELM, OAK, PINE, startShelfHouse, type ShelfHouse } from "../testing/shelfHouse";
 import { ODILE, RAVI, until, type Client } from "../testing/testHouse";
@@ -348,8 +349,35 @@ describe("octets", () => {
     expect((await shelf()).map(({ name }) => name)).not.toContain("broken.bin");
   });
 
+  test("are compared with their checksum; what is damaged is told, and healed by the same file", async () => {
+    const { db, log } = house.house.amigo.context;
+    const id = await put("music.mp3", "the same music");
+    const other = await put("sound.mp3", "another sound");
+    const damage = (text: string) =>
+      db.execute(
+        sql`update blob_part set content = ${Buffer.from(text)} where blob_id = (select blob_id from shelf_version where thing_id = ${id})`,
+      );
+    const monthLater = () =>
+      db.execute(sql`update blob set made_at = now() - interval '40 days', proved_at = null`);
+    await monthLater();
+    await proveBlobs({ db, log });
+    expect(await thingOf(id)).toMatchObject({ isDamaged: false });
+    // It was looked at just now, and isn't again for a month.
+    await damage("other octets!!");
+    await proveBlobs({ db, log });
+    expect(await thingOf(id)).toMatchObject({ isDamaged: false });
+    await monthLater();
+    await proveBlobs({ db, log });
+    expect(await thingOf(id)).toMatchObject({ isDamaged: true });
+    expect(await thingOf(other)).toMatchObject({ isDamaged: false });
+    await put("again.mp3", "the same music");
+    expect(await thingOf(id)).toMatchObject({ isDamaged: false });
+    expect(await (await open(id)).text()).toBe("the same music");
+  });
+
   test("that nothing has any more are removed after a day, and nothing else", async () => {
     const { db } = house.house.amigo.context;
+    await removeLooseBlobs(db);
     const id = await put("kept.txt", "kept for good");
     await db.execute(
       sql`insert into blob (hash, made_at) values ('left', now() - interval '2 days'), (null, now() - interval '2 days'), ('new', now())`,

@@ -43,7 +43,7 @@ export async function showShelf(
     opened.set(thingId, (opened.get(thingId) ?? new Set()).add(address));
   const today = dayIn(found.timeZone, now);
   const comments = await countComments(db, ids);
-  const shown = things.map(({ thing, name, size }) => {
+  const shown = things.map(({ thing, name, size, damagedAt }) => {
     const may = openers.get(thing.id) ?? [];
     return {
       id: thing.id,
@@ -56,6 +56,7 @@ export async function showShelf(
       version: thing.version,
       untilDay: thing.untilDay ?? "",
       membersMay: thing.membersMay,
+      isDamaged: damagedAt !== null,
       comments: comments.get(thing.id) ?? 0,
       isOver: thing.untilDay !== null && thing.untilDay < today,
       madeBy: thing.madeBy,

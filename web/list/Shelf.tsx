@@ -11,6 +11,7 @@ import { Choice } from "../ui/Choice";
 import { fileSize } from "../ui/fileSize";
 import { FilesField } from "../ui/FilesField";
 import { FaultLine, Loading } from "../ui/Page";
+import { Warn } from "../ui/Signs";
 import { dayOf, moment } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
 import { AddLink } from "./AddLink";
@@ -159,6 +160,7 @@ function Things({
               <span className="block text-[13px] text-ink-2 wrap-anywhere">
                 {aboutThing(thing)} · {thing.madeBy}, {moment(thing.madeAt, timeZone)}
               </span>
+              {thing.isDamaged && <Warn>{t("list.isDamaged")}</Warn>}
             </td>
             <td className="px-3 py-2 text-[13px]">
               {t("list.mayWhat", { what: thing.membersMay })}

@@ -26,8 +26,17 @@ export const blob = pgTable(
     hash: text(),
     size: bigint({ mode: "number" }).notNull().default(0),
     madeAt: instant("made_at").notNull().defaultNow(),
+    /** When they were last compared with their checksum. */
+    provedAt: instant("proved_at"),
+    /** Since when they are known to be others than those that came. */
+    damagedAt: instant("damaged_at"),
   },
-  (table) => [uniqueIndex("blob_hash").on(table.hash)],
+  (table) => [
+    uniqueIndex("blob_hash")
+      .on(table.hash)
+      .where(sql`${table.damagedAt} is null`),
+    index("blob_proved").on(sql`coalesce(${table.provedAt}, ${table.madeAt})`),
+  ],
 );
 
 /** A part of the octets, so that they never have to be in memory as a whole. */

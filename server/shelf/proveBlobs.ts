@@ -1,0 +1,25 @@
+import type { Context } from "../context";
+import { notify } from "../events/events";
+import { hashOf } from "./blobs";
+import { listUnproved, storeProof } from "./blobQueries";
+
+/** How long octets are believed that were compared with their checksum, in days, and how many are looked at at once. */
+const DAYS = 30;
+const MOST_AT_ONCE = 500;
+const MOST_OCTETS = 2_000_000_000;
+
+/**
+ * Compares what is kept with its checksum, each part of it once a month. What is no longer what came is told in the log and on its
+ * shelf; whoever puts the same file there again heals it everywhere.
+ */
+export async function proveBlobs({ db, log }: Pick<Context, "db" | "log">): Promise<void> {
+  let octets = 0;
+  for (const { id, size, hash, damagedAt } of await listUnproved(db, DAYS, MOST_AT_ONCE)) {
+    octets += size;
+    if (octets > MOST_OCTETS && octets > size) return;
+    const isDamaged = (await hashOf(db, { id, size })) !== hash;
+    await storeProof(db, id, isDamaged);
+    if (isDamaged) log.error({ blob: id }, "a file on a shelf is not what was put there");
+    if (isDamaged !== (damagedAt !== null)) await notify(db, "shelf");
+  }
+}
