@@ -245,7 +245,7 @@ async function removeFromShelves(tx: Queries, address: string): Promise<void> {
   await tx.execute(sql`delete from upload where address = ${address}`);
   await tx.execute(sql`delete from shelf_follower where address = ${address}`);
   await tx.execute(
-    sql`update shelf_comment set address = null, name = ${REMOVED}, content = '', taken_out_by = coalesce(taken_out_by, ${REMOVED}) where address = ${address}`,
+    sql`update shelf_comment set address = null, name = ${REMOVED}, content = '', taken_out_by = case when taken_out_by is distinct from name then coalesce(taken_out_by, ${REMOVED}) else ${REMOVED} end where address = ${address}`,
   );
   await tx.execute(
     sql`delete from shelf_thing where address = ${address} and not exists (select 1 from shelf_version where thing_id = shelf_thing.id and address is distinct from ${address})`,

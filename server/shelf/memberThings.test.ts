@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { MemberThing } from "@amigo/contract/memberShelf";
 import type { ShelfComment } from "@amigo/contract/shelf";
@@ -73,18 +74,21 @@ describe("comments", () => {
     const id = await commentable("taken out.txt");
     await say(id, "Wrong place", oak);
     await say(id, "Rude words", elm);
-    const [first, second] = (await talkOf(id, oak)).comments;
+    await say(id, "Sorry.", elm);
+    const [first, second, third] = (await talkOf(id, oak)).comments;
     expect([first?.mayTakeOut, second?.mayTakeOut]).toEqual([true, false]);
     const path = `/api/member/shelf/${id}/comments`;
     expect((await oak.ask("DELETE", `${path}/${second?.id}`)).status).toBe(404);
     expect((await oak.ask("DELETE", `${path}/${first?.id}`)).status).toBe(200);
     const lead = await house.juno.ask("DELETE", `/api/shelf/${id}/comments/${second?.id}`);
     expect(lead.status).toBe(200);
+    expect((await elm.ask("DELETE", `${path}/${third?.id}`)).status).toBe(200);
     expect(
       (await talkOf(id, oak)).comments.map(({ text, takenOutBy }) => [text, takenOutBy]),
     ).toEqual([
       ["", "Robin Oak"],
       ["", "Juno Abara"],
+      ["", "Robin Elm"],
     ]);
     expect((await house.thingOf(id))?.comments).toBe(0);
   });
@@ -204,6 +208,10 @@ describe("the data of somebody who is removed", () => {
     );
     for (const trace of ["Robin Elm", "Two sticks.", "elm@oakmail.example"])
       expect(everything).not.toContain(trace);
+    const { rows } = await house.house.amigo.context.db.execute(
+      sql`select sentence from journal where sentence like '%Robin Elm%' or actor = 'Robin Elm' union all select name from shelf_comment where concat(name, content, taken_out_by) like '%Robin Elm%'`,
+    );
+    expect(rows).toEqual([]);
     expect(everything).toContain("Who brings chalk?");
     const lifts = things.find(({ title }) => title === "lifts");
     expect(await (await house.open(lifts?.id ?? "", oak)).text()).toBe("Elm: 1 seat");

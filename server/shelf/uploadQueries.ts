@@ -19,16 +19,25 @@ export async function storeUpload(
   return made.id;
 }
 
+/** Counts the files that somebody is sending piece by piece. */
+export async function countUploads(db: Queries, of: Author): Promise<number> {
+  const [found] = await db
+    .select({ count: sql<number>`count(*)::int` })
+    .from(upload)
+    .where(theirs(of));
+  return found?.count ?? 0;
+}
+
+function theirs({ accountId, address }: Author) {
+  return accountId === null ? eq(upload.address, address ?? "") : eq(upload.accountId, accountId);
+}
+
 /** Returns a file that somebody is sending piece by piece. */
 export async function findUpload(db: Queries, of: Author, id: string) {
-  const theirs =
-    of.accountId === null
-      ? eq(upload.address, of.address ?? "")
-      : eq(upload.accountId, of.accountId);
   const [found] = await db
     .select()
     .from(upload)
-    .where(and(eq(upload.id, id), theirs));
+    .where(and(eq(upload.id, id), theirs(of)));
   return found;
 }
 

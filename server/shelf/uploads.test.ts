@@ -125,6 +125,25 @@ describe("a file that comes piece by piece", () => {
     expect(Buffer.compare(await contentOf(thing), Buffer.from(bytes))).toBe(0);
   });
 
+  test("is begun only by members who may put it somewhere, and not too many at once", async () => {
+    const ask = () => oak.ask<{ id: string }>("POST", "/api/member/uploads", { size: 5 });
+    expect((await ask()).status).toBe(403);
+    const id = await house.put("plan.txt");
+    await house.change(id, { membersMay: "change" });
+    const begun = await ask();
+    expect(begun.status).toBe(200);
+    const path = `/api/member/uploads/${begun.body.id}`;
+    const sent = await house.raw("PUT", `${path}?at=0`, oak, new Uint8Array([1, 2, 3, 4, 5]));
+    expect(sent.status).toBe(200);
+    const put = `/api/member/shelf/${id}/versions?name=plan.bin&version=1&upload=${begun.body.id}`;
+    expect((await house.raw("POST", put, oak, "")).status).toBe(200);
+    expect(await contentOf(id)).toEqual(Buffer.from([1, 2, 3, 4, 5]));
+    const statuses: number[] = [];
+    for (let count = 0; count < 12; count++) statuses.push((await ask()).status);
+    expect(statuses.filter((status) => status === 200)).toHaveLength(10);
+    expect(statuses.at(-1)).toBe(429);
+  });
+
   test("counts as all that it will have, so that several can't pass the limit together", async () => {
     const { settings } = house.house.amigo.context;
     const most = settings.shelfGigabytes;

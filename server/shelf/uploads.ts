@@ -7,6 +7,7 @@ import type {
   putMemberPiece,
   putPiece,
 } from "@amigo/contract/uploads";
+import { memberMay } from "@amigo/core/shelf/membersMay";
 import type { Context } from "../context";
 import type { Database } from "../db/connect";
 import { orRefuse, refuse } from "../http/fault";
@@ -17,9 +18,18 @@ import { asAuthor, type Author } from "./author";
 import { storeBlobRow } from "./blobQueries";
 import { finish, hashOf, type StoredBlob } from "./blobs";
 import { bodyOf } from "./bodyOf";
+import { openableBy } from "./openers";
 import { inParts, PART, writerOf, type Written } from "./parts";
+import { listAddable } from "./queries";
 import { roomFor } from "./roomFor";
-import { countParts, findUpload, removeUpload, storeUpload, type UploadRow } from "./uploadQueries";
+import {
+  countParts,
+  countUploads,
+  findUpload,
+  removeUpload,
+  storeUpload,
+  type UploadRow,
+} from "./uploadQueries";
 
 /** The requests by which a file is begun, gone on with and asked after, by accounts and by members. */
 type Begin = Request<typeof postUpload | typeof postMemberUpload>;
@@ -33,15 +43,41 @@ type Received = Answer<typeof postUpload>;
  */
 const hashes = new Map<string, { hash: Hash; octets: number }>();
 const MOST_HASHES = 200;
+/** How many files somebody may have under way. */
+const MOST_UNDER_WAY = 10;
 
 /** Begins to take a file piece by piece, where there is room for all of it. */
 export async function beginUpload(context: Context, { body, ...by }: Begin): Promise<Received> {
   const { db } = context;
+  const author = authorOf(by);
+  refuse(await mayBegin(db, author));
   refuse(await roomFor(context, body.size));
   const id = await db.transaction(async (tx) =>
-    storeUpload(tx, authorOf(by), await storeBlobRow(tx), body.size),
+    storeUpload(tx, author, await storeBlobRow(tx), body.size),
   );
   return { id, received: 0 };
+}
+
+/**
+ * Refuses a file from a member who may neither change nor add anything, and one of somebody who has many others under way: what is
+ * begun counts as room that is taken until it ends.
+ */
+async function mayBegin(db: Database, author: Author): Promise<Refused | undefined> {
+  const { address } = author;
+  if (address !== null && !(await mayShare(db, address)))
+    return refused(403, "shelf/not-allowed", t("shelf.membersMayOnlyOpenIt"));
+  return (await countUploads(db, author)) >= MOST_UNDER_WAY
+    ? refused(429, "upload/too-many", t("shelf.tooManyUnderWay", { most: MOST_UNDER_WAY }))
+    : undefined;
+}
+
+/** Whether a member may put a file anywhere: a new one on a shelf, or a new version of one. */
+async function mayShare(db: Database, address: string): Promise<boolean> {
+  if ((await listAddable(db, address)).length > 0) return true;
+  const things = await openableBy(db, address, new Date());
+  return things.some(({ row: { thing }, may }) =>
+    memberMay(may, thing.membersMay, "change", thing.address === address),
+  );
 }
 
 /** Returns how much of a file has come. */
