@@ -157,6 +157,8 @@ export const postShelfNotice = endpoint({
   body: z.object({
     things: z.array(z.uuid()).min(1).max(50),
     text: z.string().trim().max(2000).default(""),
+    /** At once, or in everybody's next digest: that of the day, and of the week for those who chose it. */
+    when: z.enum(["at once", "next digest"]).default("at once"),
     /** Sent twice with one key, it goes out once. */
     key: z.uuid(),
   }),

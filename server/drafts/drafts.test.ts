@@ -344,7 +344,7 @@ describe("what it says", () => {
     });
     expect([shown.status, shown.headers.get("content-security-policy")]).toEqual([
       200,
-      "default-src 'none'; sandbox",
+      "default-src 'none'; frame-ancestors 'self'; sandbox",
     ]);
     expect(
       (

@@ -24,6 +24,12 @@ export type SentDraft = {
   leavesAt: string | null;
 };
 
+/** A plain text of a script's. */
+interface PlainText {
+  text: string;
+  inDigest?: boolean | undefined;
+}
+
 /** The largest mail from the composer, in octets. */
 const LARGEST = 20 * 1024 * 1024;
 
@@ -31,7 +37,7 @@ const LARGEST = 20 * 1024 * 1024;
  * Sends a draft as its writer may: every list's rules are asked, everybody gets one copy, and for some seconds it can be
  * taken back. Pressed twice it happens once: the post has the draft's id.
  *
- * @param script a plain text of a script's, in place of the draft's HTML; it leaves at once
+ * @param script a plain text of a script's, in place of the draft's HTML; it leaves at once, or waits for everybody's next digest
  * @param asked what the writer has been asked and wants all the same; undefined when nobody is there to be asked
  */
 export async function sendDraft(
@@ -39,7 +45,7 @@ export async function sendDraft(
   caller: Caller,
   row: DraftRow,
   asked: readonly string[] | undefined,
-  script?: { text: string },
+  script?: PlainText,
 ): Promise<SentDraft | Refused> {
   const content = row.content;
   const written = await writtenIn(db, row, script);
@@ -97,6 +103,7 @@ export async function sendDraft(
           addresses,
           leavesAt,
           isMerged: made.merge !== null,
+          inDigest: script?.inDigest,
         });
   });
 }
@@ -112,7 +119,7 @@ interface Written {
 async function writtenIn(
   db: Queries,
   { id, content }: DraftRow,
-  script: { text: string } | undefined,
+  script: PlainText | undefined,
 ): Promise<Written | Refused> {
   const files = await listFiles(db, id);
   const html = cleanHtml(content.html);
@@ -151,7 +158,7 @@ function refuseLarge(octets: number): Refused | undefined {
 
 type Resolved = Exclude<Awaited<ReturnType<typeof resolveDraft>>, Refused>;
 
-type PostMade = Omit<PostToAccept, "privately" | "leavesAt" | "leftOut" | "fields">;
+type PostMade = Omit<PostToAccept, "privately" | "leavesAt" | "leftOut" | "inDigest" | "fields">;
 
 /** Returns what is stored of a post, whatever becomes of it. */
 function postOf(caller: Caller, { id, content }: DraftRow, { lists }: Resolved) {
@@ -205,6 +212,7 @@ async function sendPost(
     addresses: readonly string[];
     leavesAt: Date | undefined;
     isMerged: boolean;
+    inDigest: boolean | undefined;
   },
 ): Promise<SentDraft> {
   const privately = [
@@ -218,6 +226,7 @@ async function sendPost(
     privately,
     leavesAt: to.leavesAt,
     leftOut: content.leftOut,
+    inDigest: to.inDigest,
     fields: to.isMerged ? fieldsFor([...to.addresses, ...privately], known, house.name) : undefined,
   });
   await markAccepted(tx, accepted.id, id);

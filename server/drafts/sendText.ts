@@ -13,6 +13,8 @@ export interface TextToSend {
   privately: readonly string[];
   subject: string;
   text: string;
+  /** Whether it waits for everybody's next digest. */
+  inDigest?: boolean;
 }
 
 /** Sends a plain post as its sender may: it leaves at once, and once for one key. */
@@ -32,7 +34,10 @@ export async function sendText(
   const row = await findDraftOf(db, wanted.key, caller.id);
   if (row === undefined) return refused(409, "post/key", t("posts.thisKeyWasUsedBy"), "key");
   try {
-    const sent = await sendDraft(context, caller, row, undefined, { text: wanted.text });
+    const sent = await sendDraft(context, caller, row, undefined, {
+      text: wanted.text,
+      inDigest: wanted.inDigest,
+    });
     if (sent instanceof Refused) {
       await removeUnsent(db, wanted.key);
       return sent;

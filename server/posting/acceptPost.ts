@@ -61,6 +61,7 @@ export async function acceptPost(
     lists,
     leavesAt,
     leftOut,
+    inDigest: wanted.inDigest,
   });
   const alone =
     privately.length === 0

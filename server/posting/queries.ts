@@ -35,6 +35,8 @@ export interface PostToAccept {
   leavesAt?: Date | undefined;
   /** Members' addresses that are left out this once. */
   leftOut?: readonly string[];
+  /** Whether everybody gets it in their next digest, also whoever else gets every message at once. */
+  inDigest?: boolean | undefined;
   /** What is filled in for each recipient, by address. */
   fields?: ReadonlyMap<string, Record<string, string>> | undefined;
 }
@@ -49,6 +51,7 @@ export interface CopiesToQueue {
   lists: readonly string[];
   leavesAt?: Date | undefined;
   leftOut?: readonly string[];
+  inDigest?: boolean | undefined;
 }
 
 /** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
@@ -202,11 +205,11 @@ export function listLeadsAndHelpers(db: Queries, listId: string) {
 
 /**
  * One copy for each member under the first list that holds them, whoever gets every message, has not paused and whose address
- * works; for those with a digest the post waits for the next one. Returns how many get it, either way.
+ * works; for those with a digest, or for all where it is wanted so, the post waits for the next one. Returns how many get it, either way.
  */
 export async function queueForMembers(
   tx: Queries,
-  { id, messageRow, lists, leavesAt, leftOut = [] }: CopiesToQueue,
+  { id, messageRow, lists, leavesAt, leftOut = [], inDigest = false }: CopiesToQueue,
 ): Promise<number> {
   const made = await tx.execute<{ address: string }>(sql`
     with recipients as (
@@ -220,10 +223,10 @@ export async function queueForMembers(
         and not exists (select 1 from pause, house where pause.address = membership.address and pause.until >= (now() at time zone house.time_zone)::date)
       order by membership.address, (coalesce(receiving.how_often, list.rules->>'howOften') <> 'every message'), wanted.place
     ), digests as (
-      insert into digest_item (list_id, address, post_id) select list_id, address, ${id}::uuid from recipients where how_often in ('daily', 'weekly') on conflict do nothing returning address
+      insert into digest_item (list_id, address, post_id) select list_id, address, ${id}::uuid from recipients where ${inDigest} or how_often in ('daily', 'weekly') on conflict do nothing returning address
     ), copies as (
       insert into delivery (message_id, post_id, list_id, address, token, next_at)
-      select ${messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from recipients where how_often not in ('daily', 'weekly') on conflict (post_id, address) do nothing returning address
+      select ${messageRow}::uuid, ${id}::uuid, list_id, address, replace(gen_random_uuid()::text, '-', ''), ${(leavesAt ?? new Date(0)).toISOString()}::timestamptz from recipients where not ${inDigest} and how_often not in ('daily', 'weekly') on conflict (post_id, address) do nothing returning address
     ) select address from digests union all select address from copies`);
   return made.rows.length;
 }

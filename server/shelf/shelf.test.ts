@@ -2,6 +2,7 @@ import { createHash, randomBytes } from "node:crypto";
 import { request as httpRequest } from "node:http";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
+import { sendDigests } from "../mail/digests";
 import { removeLooseBlobs } from "./blobQueries";
 import { proveBlobs } from "./proveBlobs";
 import { dayFromNow, HEAD } from "../testing/datesHouse";
@@ -250,6 +251,26 @@ describe("what is new", () => {
         })
       ).status,
     ).toBe(404);
+  });
+
+  test("waits for everybody's next digest, where it is wanted so", async () => {
+    const id = await put("Parking.txt");
+    const { db, settings } = house.house.amigo.context;
+    const told = await house.juno.ask<{ addresses: number }>(
+      "POST",
+      `/api/lists/${trapeze()}/shelf/notice`,
+      { things: [id], text: "", when: "next digest", key: crypto.randomUUID() },
+    );
+    expect(told.body.addresses).toBe(2);
+    const letters = () =>
+      house.house.sink.mails.filter(({ raw }) => raw.includes("New on the shelf: Parking"));
+    await db.execute(sql`update digest_item set at = now() - interval '2 days'`);
+    expect(letters()).toEqual([]);
+    const late = new Date(Date.now() + 86_400_000);
+    late.setUTCHours(21);
+    expect(await sendDigests({ db, settings }, late)).toBe(2);
+    await until("the digests", letters, (found) => found.length === 2);
+    expect(letters()[0]?.raw).toContain(`/member/shelf/${id}`);
   });
 });
 

@@ -23,6 +23,7 @@ export async function tellMembers(
       key: body.key,
       lists: [found.id],
       privately: [],
+      inDigest: body.when === "next digest",
       subject: t("shelf.noticeSubject", { title: first.title, more: more.length }),
       text: [body.text, ...lines, t("shelf.noticeEnd", { list: found.title })]
         .filter((part) => part !== "")

@@ -4,7 +4,10 @@ import type { ListPage as List } from "@amigo/contract/lists";
 import { useTellMembersMutation } from "../data/shelf";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
+
+type When = "at once" | "next digest";
 
 /** Tells the members of what is new on the shelf by a mail with links, where whoever put it there wants that. */
 export function TellMembers({
@@ -17,6 +20,7 @@ export function TellMembers({
   onDone: () => void;
 }) {
   const [text, setText] = useState("");
+  const [when, setWhen] = useState<When>("at once");
   const [key] = useState(() => crypto.randomUUID());
   const [tell, { data, error, isLoading }] = useTellMembersMutation();
   if (data !== undefined)
@@ -24,7 +28,9 @@ export function TellMembers({
       <p role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">
         {data.outcome === "held"
           ? t("list.noticeIsHeld")
-          : t("list.noticeSent", { addresses: data.addresses })}
+          : when === "next digest"
+            ? t("list.noticeWaits", { addresses: data.addresses })
+            : t("list.noticeSent", { addresses: data.addresses })}
       </p>
     );
   return (
@@ -33,7 +39,7 @@ export function TellMembers({
       className="rounded-lg border border-hair p-3"
       onSubmit={(event) => {
         event.preventDefault();
-        void tell({ list: list.id, things: things.map(({ id }) => id), text, key });
+        void tell({ list: list.id, things: things.map(({ id }) => id), text, when, key });
       }}
     >
       <p>{t("list.isNewTell", { count: things.length, title: things[0]?.title ?? "" })}</p>
@@ -48,7 +54,16 @@ export function TellMembers({
         />
       </label>
       <FaultLine error={error} />
-      <div className="mt-2 flex flex-wrap gap-2">
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <Choice
+          label={t("list.whenTold")}
+          value={when}
+          options={[
+            { value: "at once", name: t("list.toldAtOnce") },
+            { value: "next digest", name: t("list.toldInDigest") },
+          ]}
+          onChange={setWhen}
+        />
         <Button type="submit" look="go" disabled={isLoading}>
           {t("list.tellAddresses", { addresses: list.members })}
         </Button>
