@@ -253,3 +253,11 @@ export const putShelfFollow = endpoint({
   body: z.object({ follows: z.boolean() }),
   answer: Done,
 });
+export const postShelfReminder = endpoint({
+  method: "post",
+  path: "/api/shelf/{id}/remind",
+  summary: "Remind by mail those who may open a thing and haven't; twice a day at most",
+  who: "write to lists",
+  params: Id,
+  answer: z.object({ addresses: z.number().int() }),
+});

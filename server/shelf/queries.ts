@@ -286,3 +286,13 @@ export async function storeOpenToMembers(
   if (isOpen) await tx.insert(shelfOpenToMembers).values({ listId }).onConflictDoNothing();
   else await tx.delete(shelfOpenToMembers).where(eq(shelfOpenToMembers.listId, listId));
 }
+
+/** Lists those of some addresses to which mail goes out: it hasn't stopped, and their owners haven't paused it. */
+export async function listMailed(db: Queries, addresses: readonly string[]): Promise<string[]> {
+  const { rows } = await db.execute<{ address: string }>(sql`
+    select own.address from unnest(${sql.param([...addresses])}::text[]) as own(address)
+    where not exists (select from address_trouble as trouble where trouble.address = own.address and trouble.state = 'stopped')
+      and not exists (select from pause, house where pause.address = own.address and pause.until >= (now() at time zone house.time_zone)::date)
+    order by own.address`);
+  return rows.map(({ address }) => address);
+}

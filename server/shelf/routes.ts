@@ -19,6 +19,7 @@ import {
   postShelfFile,
   postShelfLink,
   postShelfNotice,
+  postShelfReminder,
   postShelfRestore,
   postShelfVersion,
   putShelfFollow,
@@ -51,6 +52,7 @@ import {
 } from "./memberThings";
 import { putFile, putLink } from "./putThings";
 import { openForMember, sendVersion } from "./sendFile";
+import { remindMembers } from "./remindMembers";
 import { sendMemberZip, sendShelfZip } from "./sendZip";
 import { shelveDraft } from "./shelveDraft";
 import { openToMembers, showShelf, showThing } from "./showShelf";
@@ -69,6 +71,7 @@ export function shelfRoutes(app: Hono, context: Context): void {
   route(app, context, postShelfVersion, putVersion);
   route(app, context, postShelfRestore, restoreVersion);
   route(app, context, deleteShelfThing, takeOff);
+  route(app, context, postShelfReminder, remindMembers);
   route(app, context, postShelfComment, commentOnThing);
   route(app, context, deleteShelfComment, takeCommentOut);
   route(app, context, putShelfFollow, followThing);

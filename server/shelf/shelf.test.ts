@@ -253,6 +253,23 @@ describe("what is new", () => {
     ).toBe(404);
   });
 
+  test("is brought to mind by mail to those who haven't opened it, twice a day at most", async () => {
+    const id = await put("Consent.txt");
+    expect((await open(id)).status).toBe(200);
+    const remind = (client = house.juno) =>
+      client.ask<{ addresses: number }>("POST", `/api/shelf/${id}/remind`);
+    expect((await remind()).body).toEqual({ addresses: 1 });
+    const letter = await house.house.mailTo("elm@oakmail.example", "Still to open: Consent");
+    expect(letter).toContain(`/member/shelf/${id}`);
+    expect((await remind()).status).toBe(200);
+    expect((await remind()).status).toBe(429);
+    expect((await remind(await house.house.signIn(RAVI))).status).toBe(404);
+    const reminded = house.house.sink.mails.filter(({ raw }) => raw.includes("Still to open"));
+    expect(new Set(reminded.flatMap(({ to }) => to))).toEqual(new Set(["elm@oakmail.example"]));
+    expect((await open(id, await memberOf("elm@oakmail.example"))).status).toBe(200);
+    expect((await remind()).body).toEqual({ addresses: 0 });
+  });
+
   test("waits for everybody's next digest, where it is wanted so", async () => {
     const id = await put("Parking.txt");
     const { db, settings } = house.house.amigo.context;

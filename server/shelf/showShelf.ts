@@ -96,9 +96,7 @@ export async function showThing(
   if (row === undefined) throw notFound("thing");
   const now = new Date();
   const seen = await addressesSeen(db, row, caller);
-  const may = ((await openersOf(db, [row], now)).get(row.thing.id) ?? []).filter((address) =>
-    seen.has(address),
-  );
+  const may = await openersSeen(db, row, seen, now);
   const openings = new Map(
     (await listOpenings(db, [row.thing.id])).map((one) => [one.address, one.lastAt.toISOString()]),
   );
@@ -132,6 +130,25 @@ export async function showThing(
       ({ address }) => address === caller.email,
     ),
   };
+}
+
+/** The addresses of those who may open a thing now and whom somebody may know. */
+async function openersSeen(
+  db: Queries,
+  row: ThingRow,
+  seen: ReadonlySet<string>,
+  now: Date,
+): Promise<string[]> {
+  const openers = (await openersOf(db, [row], now)).get(row.thing.id) ?? [];
+  return openers.filter((address) => seen.has(address));
+}
+
+/** Lists the addresses of those who may open a thing now and haven't, of those whom somebody may know. */
+export async function listMissing(db: Queries, row: ThingRow, caller: Caller): Promise<string[]> {
+  const seen = await addressesSeen(db, row, caller);
+  const opened = new Set((await listOpenings(db, [row.thing.id])).map(({ address }) => address));
+  const may = await openersSeen(db, row, seen, new Date());
+  return may.filter((address) => !opened.has(address));
 }
 
 /** The addresses that are or were on those of a thing's lists whose members somebody may know. */

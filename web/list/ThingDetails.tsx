@@ -3,6 +3,7 @@ import { useRestoreVersionMutation, useShelfThingQuery } from "../data/shelf";
 import {
   useCommentMutation,
   useFollowMutation,
+  useRemindMutation,
   useTakeCommentOutMutation,
 } from "../data/shelfComments";
 import { useMe } from "../data/me";
@@ -26,7 +27,7 @@ export function ThingDetails({ thing }: { thing: ShelfThing }) {
   const hasTalk = thing.membersMay !== "view" || data.comments.length > 0;
   return (
     <div className="mt-4 flex flex-col gap-3">
-      <Openers data={data} />
+      <Openers id={thing.id} data={data} />
       {data.versions.length > 1 && <Versions thing={thing} versions={data.versions} />}
       {hasTalk && (
         <Comments
@@ -45,8 +46,9 @@ export function ThingDetails({ thing }: { thing: ShelfThing }) {
   );
 }
 
-function Openers({ data }: { data: ShelfDetails }) {
+function Openers({ id, data }: { id: string; data: ShelfDetails }) {
   const { timeZone } = useMe();
+  const [remind, reminding] = useRemindMutation();
   const missing = data.openers.filter(({ openedAt }) => openedAt === null);
   return (
     <details>
@@ -71,6 +73,21 @@ function Openers({ data }: { data: ShelfDetails }) {
           </li>
         ))}
       </ul>
+      {missing.length > 0 && (
+        <Button
+          className="mt-1"
+          disabled={reminding.isLoading || reminding.data !== undefined}
+          onClick={() => void remind(id)}
+        >
+          {t("list.remindThem", { count: missing.length })}
+        </Button>
+      )}
+      {reminding.data !== undefined && (
+        <span role="status" className="ml-2 text-[13px]">
+          {t("list.wereReminded", { count: reminding.data.addresses })}
+        </span>
+      )}
+      <FaultLine error={reminding.error} />
     </details>
   );
 }

@@ -1,0 +1,56 @@
+import { say } from "@amigo/language/say";
+import { oneHeaderLine } from "@amigo/core/mail/headerText";
+import { shelfReminder } from "@amigo/core/mail/shelfReminder";
+import type { postShelfReminder } from "@amigo/contract/shelf";
+import type { Context } from "../context";
+import { loadHouse } from "../db/houseQueries";
+import { notFound, Refusal } from "../http/fault";
+import type { Answer, Request } from "../http/handler";
+import { isWithinTries } from "../http/limitTries";
+import { queueNotes } from "../posting/acceptPost";
+import { composeAlike } from "../posting/composeAlike";
+import { t } from "../texts/t";
+import { asAuthor } from "./author";
+import { noteShelf } from "./putThings";
+import { findThing, listMailed, listPlaces } from "./queries";
+import { listMissing } from "./showShelf";
+
+/** How often one thing may be brought to mind, and within how many minutes. */
+const REMINDERS = 2;
+const A_DAY = 24 * 60;
+
+/** Reminds those who may open a thing and haven't, each by a mail of their own with the link. */
+export async function remindMembers(
+  { db, settings }: Context,
+  { params, caller }: Request<typeof postShelfReminder>,
+): Promise<Answer<typeof postShelfReminder>> {
+  const row = await findThing(db, params.id, caller);
+  const house = await loadHouse(db);
+  if (row === undefined || house === undefined) throw notFound("thing");
+  const missing = await listMailed(db, await listMissing(db, row, caller));
+  if (missing.length === 0) return { addresses: 0 };
+  if (!(await isWithinTries(db, `remind of ${params.id}`, REMINDERS, A_DAY)))
+    throw new Refusal(429, "shelf/reminded", t("shelf.wereReminded"));
+  const { id, title } = row.thing;
+  const [place] = (await listPlaces(db, [id], caller)).filter(({ isTheirs }) => isTheirs);
+  const note = shelfReminder({
+    ...{ title, list: place?.title ?? "", name: caller.name },
+    url: `${settings.url}/member/shelf/${id}`,
+  });
+  const mails = await composeAlike(
+    {
+      from: { name: `${house.name} lists`, address: `postmaster@${house.listDomain}` },
+      subject: oneHeaderLine(say(note.subject)),
+      domain: house.listDomain,
+      automatic: { inReplyTo: undefined },
+    },
+    "REQUEST",
+    missing.map((address) => ({ address, text: say(note.text) })),
+  );
+  await db.transaction(async (tx) => {
+    await queueNotes(tx, mails);
+    const sentence = t("shelf.reminded", { name: caller.name, title, count: missing.length });
+    await noteShelf(tx, asAuthor(caller), place === undefined ? [] : [place.id], sentence);
+  });
+  return { addresses: missing.length };
+}
