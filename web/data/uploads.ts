@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import {
   getMemberUpload,
   getUpload,
@@ -104,7 +104,7 @@ async function sendPieces(
     }
     tell(received / file.size);
   }
-  localStorage.removeItem(key);
+  remember(key, undefined);
   return id;
 }
 
@@ -114,13 +114,32 @@ async function beginOrGoOn(
   file: File,
   key: string,
 ): Promise<Received> {
-  const known = localStorage.getItem(key);
-  const there = known === null ? undefined : (await dispatch(OF[sender].find.initiate(known))).data;
+  const known = remembered(key);
+  const there =
+    known === undefined ? undefined : (await dispatch(OF[sender].find.initiate(known))).data;
   if (there !== undefined) return there;
   const { data, error } = await dispatch(OF[sender].begin.initiate(file.size));
   if (data === undefined) throw error as Fault;
-  localStorage.setItem(key, data.id);
+  remember(key, data.id);
   return data;
+}
+
+/** The id under which a file began to come before, in this browser. */
+function remembered(key: string): string | undefined {
+  try {
+    return localStorage.getItem(key) ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+function remember(key: string, id: string | undefined): void {
+  try {
+    if (id === undefined) localStorage.removeItem(key);
+    else localStorage.setItem(key, id);
+  } catch {
+    // A browser that keeps nothing begins the file anew the next time.
+  }
 }
 
 /** Whether what went wrong may go well the next time: no connection, a server that begins again, or another place to go on. */
@@ -161,13 +180,18 @@ export function useSendFiles(
   const dispatch = useStore();
   const [underWay, setUnderWay] = useState<FileUnderWay>();
   const [error, setError] = useState<unknown>();
-  const leaving = useRef<AbortController>(undefined);
-  useEffect(() => () => leaving.current?.abort(), []);
+  const isSending = underWay !== undefined;
+  // Another place in Amigo stops nothing; to leave it altogether would, so the browser asks.
+  useEffect(() => {
+    if (!isSending) return;
+    const ask = (event: BeforeUnloadEvent): void => event.preventDefault();
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [isSending]);
   const sendAll = async (files: readonly File[]): Promise<void> => {
     setError(undefined);
     for (const file of files) {
       const controller = new AbortController();
-      leaving.current = controller;
       const tell = (share: number): void =>
         setUnderWay({ name: file.name, share, stop: () => controller.abort() });
       tell(0);
@@ -183,5 +207,5 @@ export function useSendFiles(
       setUnderWay(undefined);
     }
   };
-  return { sendAll, underWay, error, isSending: underWay !== undefined };
+  return { sendAll, underWay, error, isSending };
 }

@@ -15,6 +15,7 @@ import { Button } from "../ui/Button";
 import { fileSize } from "../ui/fileSize";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf } from "../ui/time";
+import { useNarrow } from "../ui/useNarrow";
 import { ThingTalk } from "./ThingTalk";
 
 /** What a member's lists share with them. Whether they have opened it, those see who look after the list. */
@@ -84,6 +85,10 @@ function Thing({
 }) {
   const [isTalking, setTalking] = useState(false);
   const [takeOff, { error }] = useTakeMemberThingOffMutation();
+  const isNarrow = useNarrow();
+  // Browsers of phones show PDF in a window of its own, and not within a page.
+  const isInPage = thing.shownAs !== "" && !(thing.shownAs === "page" && isNarrow);
+  const isInWindow = !isInPage && (thing.kind === "link" || thing.shownAs === "page");
   const hasTalk = thing.mayComment || thing.mayChange || thing.comments > 0;
   return (
     <li className="border-t border-hair-soft px-3.5 py-2.5 first:border-t-0">
@@ -93,14 +98,14 @@ function Thing({
           <span className="block text-[13px] text-ink-2 wrap-anywhere">{aboutThing(thing)}</span>
         </span>
         <span className="flex flex-wrap gap-2">
-          {thing.shownAs === "" ? (
+          {!isInPage ? (
             <a
               href={pathOf(thing)}
-              target={thing.kind === "link" ? "_blank" : undefined}
+              target={isInWindow ? "_blank" : undefined}
               rel="noreferrer"
               className="inline-flex min-h-[44px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
             >
-              {thing.kind === "link" ? t("member.open") : t("member.download")}
+              {isInWindow ? t("member.open") : t("member.download")}
               <span className="sr-only"> {thing.title}</span>
             </a>
           ) : (
