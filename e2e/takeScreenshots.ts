@@ -1,4 +1,5 @@
-import { mkdirSync } from "node:fs";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { sql } from "drizzle-orm";
 import { Key } from "selenium-webdriver";
@@ -9,6 +10,13 @@ import { startStack } from "./stack";
 /** Takes one picture of each main view, going through the demo house as its coordinator would. */
 const folder = new URL("../docs/screenshots/", import.meta.url);
 mkdirSync(folder, { recursive: true });
+/** What is put on the shelf. */
+const papers = mkdtempSync(join(tmpdir(), "amigo-papers-"));
+const PAPERS = [
+  ["Costume sheet.txt", "Dark trousers, soft shoes, hair tied back.\r\n"],
+  ["Rehearsal plan.csv", "Day,What\r\nTuesday,First act\r\nThursday,Second act\r\n"],
+  ["Consent form.txt", "My child may be in the photos of the show: yes / no\r\n"],
+] as const;
 const stack = await startStack();
 const juno = await Person.open(stack.url);
 const picture = async (name: string): Promise<void> => {
@@ -79,6 +87,25 @@ await juno.type("Address to try", "chloestonebridge51@oakmail.example");
 await juno.click("button", "Try", true);
 await juno.see("status", "Returned");
 await picture("list");
+await juno.click("tab", "Shelf");
+for (const [name, text] of PAPERS) {
+  writeFileSync(join(papers, name), text);
+  await juno.chooseFile(join(papers, name));
+  await juno.see("cell", name);
+}
+await juno.click("button", "Tell nobody");
+await juno.click("button", "Rehearsal plan");
+await juno.click("button", "Members may");
+await juno.click("option", "view and comment");
+await juno.click("button", "Save");
+await juno.see("cell", "view and comment");
+await juno.click("button", "Rehearsal plan");
+await juno.type("Your comment", "The second act begins at half past five now.");
+await juno.click("button", "Add comment");
+await juno.read("You get a mail when somebody comments");
+await picture("shelf");
+await juno.press(Key.ESCAPE);
+rmSync(papers, { recursive: true, force: true });
 await juno.click("button", "Write to");
 await juno.read("addresses in");
 await juno.type("Subject", "No class on Friday");
@@ -242,15 +269,6 @@ await phone.click("button", "Hana Kettering");
 await phone.see("heading", "Hana Kettering moved");
 await phone.read("ml-silks-parents-2627");
 await onPhone("change");
-await phone.click("button", "Find", true);
-await phone.press("trapeze guard");
-await phone.click("option", "Trapeze Two, guardians");
-await phone.read("Reason");
-await phone.click("button", "Write to");
-await phone.read("addresses in");
-await phone.type("Subject", "No class on Friday");
-await phone.type("Text", "Dear families, the loft is closed on Friday.");
-await onPhone("write");
 await phone.close();
 
 const pavel = await Person.open(stack.url);
