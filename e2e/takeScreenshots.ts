@@ -104,7 +104,7 @@ await juno.type("Your comment", "The second act begins at half past five now.");
 await juno.click("button", "Add comment");
 await juno.read("You get a mail when somebody comments");
 await picture("shelf");
-await juno.press(Key.ESCAPE);
+await juno.click("button", "Close");
 rmSync(papers, { recursive: true, force: true });
 await juno.click("button", "Write to");
 await juno.read("addresses in");
