@@ -180,7 +180,7 @@ describe("what members add themselves", () => {
 });
 
 describe("the data of somebody who is removed", () => {
-  test("has what they shared and said, and after that nothing of it stands", async () => {
+  test("lists what they shared and said, and removing it leaves no trace", async () => {
     await house.juno.ask("PUT", `/api/lists/${house.trapeze}/shelf/open-to-members`, {
       isOpenToMembers: false,
     });

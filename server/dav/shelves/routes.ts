@@ -99,7 +99,7 @@ function answerGet(context: Context, node: Node, http: HonoContext): Response {
   const answer = sendBlob(context, http, file);
   answer.headers.set("ETag", tag);
   answer.headers.set("Last-Modified", (row.at ?? row.thing.madeAt).toUTCString());
-  // A browser that is led here shows nothing of it as a page of ours.
+  // A browser that is sent here must not treat the file as one of our pages.
   answer.headers.set("Content-Security-Policy", "default-src 'none'; sandbox");
   return answer;
 }

@@ -171,7 +171,7 @@ describe("locks", () => {
     expect(locked.status).toBe(201);
     const token = locked.headers.get("lock-token") ?? "";
     expect(token).toMatch(/^<urn:uuid:/);
-    // Nothing stands there yet, and the name is kept for whoever has the lock.
+    // There is no file yet, and the name is reserved for whoever has the lock.
     expect((await ask("GET", path)).status).toBe(404);
     expect((await ask("PUT", path, { as: ODILE, body: "theirs" })).status).toBe(423);
     expect((await ask("PUT", path, { body: "without the token" })).status).toBe(423);
