@@ -78,13 +78,14 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await removeLooseFiles(context.db);
   await removeTakenOff(context.db);
   await removeLooseBlobs(context.db);
-  await proveBlobs(context);
   await removeOverTime(context, now);
   refuse(await context.desk.run("endUntil", { now }));
   await warnOfEnds(context, now);
   await carryOutDue(context, now, true);
   refuse(await context.desk.run("endStaff", undefined));
   refuse(await context.desk.run("reopenRound", undefined));
+  // Last, as it reads much and nothing waits for it.
+  await proveBlobs(context);
 }
 
 /**

@@ -44,7 +44,11 @@ export async function finishBlob(
   size: number,
 ): Promise<void> {
   await db.transaction(async (tx) => {
-    await tx.update(blob).set({ hash, size }).where(eq(blob.id, id));
+    // It counts as new from now on, so that nothing removes it before a thing has it.
+    await tx
+      .update(blob)
+      .set({ hash, size, madeAt: sql`now()` })
+      .where(eq(blob.id, id));
     await tx.execute(
       sql`update shelf_version set blob_id = ${id} where blob_id in (select id from blob where hash = ${hash} and damaged_at is not null)`,
     );
@@ -66,13 +70,15 @@ export function listUnproved(db: Queries, days: number, most: number) {
     .limit(most);
 }
 
-/** Stores whether octets are those that came. */
-export async function storeProof(db: Queries, id: string, isDamaged: boolean): Promise<void> {
+/** Stores whether octets are those that came; returns whether they are still kept. */
+export async function storeProof(db: Queries, id: string, isDamaged: boolean): Promise<boolean> {
   const damagedAt = isDamaged ? sql`coalesce(${blob.damagedAt}, now())` : null;
-  await db
+  const stored = await db
     .update(blob)
     .set({ provedAt: sql`now()`, damagedAt })
-    .where(eq(blob.id, id));
+    .where(eq(blob.id, id))
+    .returning({ id: blob.id });
+  return stored.length === 1;
 }
 
 /** Returns the id of octets with a checksum, which are to be used again: they count as new, so that nothing removes them meanwhile. */

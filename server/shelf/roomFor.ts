@@ -1,6 +1,7 @@
 import type { Context as HonoContext } from "hono";
 import { SHELF_FILE } from "@amigo/contract/shelf";
 import type { Context } from "../context";
+import type { Queries } from "../db/connect";
 import { refused, type Refused } from "../refused";
 import { t } from "../texts/t";
 import { countOctets } from "./blobQueries";
@@ -20,7 +21,7 @@ export function fileTooLarge(): Refused {
  * @param coming how many octets it will have
  */
 export async function roomFor(
-  { db, settings }: Pick<Context, "db" | "settings">,
+  { db, settings }: { db: Queries; settings: Pick<Context["settings"], "shelfGigabytes"> },
   coming: number,
 ): Promise<Refused | undefined> {
   const most = settings.shelfGigabytes;

@@ -1,4 +1,5 @@
 import type { Context } from "../context";
+import { notify } from "../events/events";
 import { notFound, orRefuse } from "../http/fault";
 import type { FileRequest } from "../http/handler";
 import { findMember, needCaller } from "../http/route";
@@ -47,6 +48,7 @@ export async function sendMemberZip(
   const files = orRefuse(filesOf(things));
   for (const { thing } of things)
     if (thing.kind === "file") await storeOpening(db, thing.id, address);
+  await notify(db, "shelf");
   return send(context, places.find((place) => place.id === id)?.title ?? "", files);
 }
 

@@ -3,6 +3,11 @@ import type { Queries } from "../db/connect";
 import { upload } from "../db/schema/shelf";
 import type { Author } from "./author";
 
+/** Makes others who begin to send a file wait until the transaction ends. */
+export async function waitForUploads(tx: Queries): Promise<void> {
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended('uploads', 9))`);
+}
+
 /** Begins a file that comes piece by piece; returns its id. */
 export async function storeUpload(
   db: Queries,

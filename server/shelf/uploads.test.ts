@@ -154,6 +154,14 @@ describe("a file that comes piece by piece", () => {
         size: 1_200_000_000,
       });
       expect([refused.status, refused.body.type]).toEqual([413, "urn:amigo:fault:shelf/full"]);
+      // Many at one instant count each other, too.
+      const odile = await house.house.signIn(ODILE);
+      const size = 150_000_000;
+      const many = await Promise.all(
+        Array.from({ length: 8 }, () => odile.ask("POST", "/api/uploads", { size })),
+      );
+      expect(many.filter(({ status }) => status === 200).length).toBeLessThanOrEqual(5);
+      expect(many.filter(({ status }) => status === 413).length).toBeGreaterThanOrEqual(3);
     } finally {
       settings.shelfGigabytes = most;
     }

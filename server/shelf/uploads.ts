@@ -9,7 +9,8 @@ import type {
 } from "@amigo/contract/uploads";
 import { memberMay } from "@amigo/core/shelf/membersMay";
 import type { Context } from "../context";
-import type { Database } from "../db/connect";
+import type { Database, Queries } from "../db/connect";
+import { inTransaction } from "../db/inTransaction";
 import { orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { noSuch, refused, Refused } from "../refused";
@@ -28,6 +29,7 @@ import {
   findUpload,
   removeUpload,
   storeUpload,
+  waitForUploads,
   type UploadRow,
 } from "./uploadQueries";
 
@@ -48,21 +50,23 @@ const MOST_UNDER_WAY = 10;
 
 /** Begins to take a file piece by piece, where there is room for all of it. */
 export async function beginUpload(context: Context, { body, ...by }: Begin): Promise<Received> {
-  const { db } = context;
+  const { db, settings } = context;
   const author = authorOf(by);
-  refuse(await mayBegin(db, author));
-  refuse(await roomFor(context, body.size));
-  const id = await db.transaction(async (tx) =>
-    storeUpload(tx, author, await storeBlobRow(tx), body.size),
-  );
-  return { id, received: 0 };
+  const id = await inTransaction(db, async (tx) => {
+    // One after the other: of many that begin at once, only as many may as there is room for.
+    await waitForUploads(tx);
+    const refusal =
+      (await mayBegin(tx, author)) ?? (await roomFor({ db: tx, settings }, body.size));
+    return refusal ?? storeUpload(tx, author, await storeBlobRow(tx), body.size);
+  });
+  return { id: orRefuse(id), received: 0 };
 }
 
 /**
  * Refuses a file from a member who may neither change nor add anything, and one of somebody who has many others under way: what is
  * begun counts as room that is taken until it ends.
  */
-async function mayBegin(db: Database, author: Author): Promise<Refused | undefined> {
+async function mayBegin(db: Queries, author: Author): Promise<Refused | undefined> {
   const { address } = author;
   if (address !== null && !(await mayShare(db, address)))
     return refused(403, "shelf/not-allowed", t("shelf.membersMayOnlyOpenIt"));
@@ -72,7 +76,7 @@ async function mayBegin(db: Database, author: Author): Promise<Refused | undefin
 }
 
 /** Whether a member may put a file anywhere: a new one on a shelf, or a new version of one. */
-async function mayShare(db: Database, address: string): Promise<boolean> {
+async function mayShare(db: Queries, address: string): Promise<boolean> {
   if ((await listAddable(db, address)).length > 0) return true;
   const things = await openableBy(db, address, new Date());
   return things.some(({ row: { thing }, may }) =>

@@ -5,19 +5,17 @@ import {
   getMemberThing,
   postMemberComment,
   postMemberFile,
-  postMemberShelfLink,
   postMemberVersion,
   putMemberFollow,
 } from "@amigo/contract/memberShelf";
 import { api } from "./api";
-import { reads, sends, sendsBody, type BodyOf } from "./request";
+import { reads, sends, type BodyOf } from "./request";
 import { fileBody, fileParts, type FilePut } from "./shelf";
 
 export const {
   useMemberShelfQuery,
   useMemberThingQuery,
   usePutMemberFileMutation,
-  usePutMemberLinkMutation,
   usePutMemberVersionMutation,
   useTakeMemberThingOffMutation,
   useMemberCommentMutation,
@@ -37,7 +35,6 @@ export const {
       }),
       invalidatesTags: ["shelf"],
     }),
-    putMemberLink: sendsBody(build, postMemberShelfLink, { invalidatesTags: ["shelf"] }),
     putMemberVersion: sends(build, postMemberVersion, {
       of: ({ id, version, ...put }: { id: string; version: number } & FilePut) => ({
         params: { id },

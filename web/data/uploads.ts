@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import {
   getMemberUpload,
   getUpload,
@@ -188,7 +188,8 @@ export function useSendFiles(
     window.addEventListener("beforeunload", ask);
     return () => window.removeEventListener("beforeunload", ask);
   }, [isSending]);
-  const sendAll = async (files: readonly File[]): Promise<void> => {
+  const turn = useRef(Promise.resolve());
+  const sendInTurn = async (files: readonly File[]): Promise<void> => {
     setError(undefined);
     for (const file of files) {
       const controller = new AbortController();
@@ -207,5 +208,8 @@ export function useSendFiles(
       setUnderWay(undefined);
     }
   };
+  // Files that are chosen while others are on their way come after them.
+  const sendAll = (files: readonly File[]): Promise<void> =>
+    (turn.current = turn.current.then(() => sendInTurn(files)));
   return { sendAll, underWay, error, isSending };
 }

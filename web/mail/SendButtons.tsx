@@ -21,13 +21,14 @@ export function SendButtons({
   const [planning, setPlanning] = useState(false);
   const [previewing, setPreviewing] = useState(false);
   const { isSending, submit, asking } = sending;
+  const isHeldUp = !isReady || isSending || sending.hasWaiting;
   const preview = async (): Promise<void> => {
     if (await draft.keep()) setPreviewing(true);
   };
   return (
     <>
       <div className="flex flex-wrap items-center gap-2">
-        <Button look="go" disabled={!isReady || isSending} onClick={() => void submit("now")}>
+        <Button look="go" disabled={isHeldUp} onClick={() => void submit("now")}>
           {isSending
             ? t("mail.sending")
             : counts === undefined || counts.addresses === 0
@@ -35,11 +36,7 @@ export function SendButtons({
               : t("mail.sendToAddresses", { addresses: counts.addresses })}{" "}
           <kbd>{t("mail.ctrl")}</kbd>
         </Button>
-        <Button
-          disabled={!isReady || isSending}
-          onClick={() => setPlanning(!planning)}
-          aria-expanded={planning}
-        >
+        <Button disabled={isHeldUp} onClick={() => setPlanning(!planning)} aria-expanded={planning}>
           {t("mail.sendLater")}
         </Button>
         <Button disabled={isEmpty} onClick={() => void preview()}>

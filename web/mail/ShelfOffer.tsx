@@ -46,6 +46,8 @@ export function ShelfOffer({
     if (answer.data !== undefined) {
       link(answer.data.things);
       forgetLarge(file);
+      // The page may have been left meanwhile; the link belongs to the draft all the same.
+      await keep();
     }
     return answer;
   });

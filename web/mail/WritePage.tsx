@@ -26,8 +26,8 @@ export function WritePage() {
   const given = useGivenRecipients(change);
   const typed = useTypedRecipients(content, change);
   const reckoning = useReckoning(content, draft.files.length);
-  const sending = useSending(draft, typed, reckoning);
   const files = useDraftFiles(draft);
+  const sending = useSending(draft, typed, reckoning, files.large.length > 0);
   const [finding, setFinding] = useState(false);
   if (draft.state === "fetching") return <Loading what={t("mail.theDraft")} />;
   return (

@@ -12,6 +12,8 @@ export function useSending(
   draft: OwnDraft,
   typed: ReturnType<typeof useTypedRecipients>,
   { asks, isCounted, isReady }: ReturnType<typeof useReckoning>,
+  /** Whether files wait that no mail can carry: without them it would say less than its writer meant. */
+  hasWaiting: boolean,
 ) {
   const navigate = useNavigate();
   const [send, sending] = useSendDraftMutation();
@@ -19,7 +21,7 @@ export function useSending(
   const [queued, setQueued] = useState<When>();
   const [at, setAt] = useState("");
   const submit = async (how: When, asked: readonly string[] = []): Promise<void> => {
-    if (sending.isLoading) return;
+    if (sending.isLoading || hasWaiting) return;
     const settled = typed.settle();
     if (settled === "wrong") return;
     // What was typed last must have been counted first; then it goes on by itself.
@@ -60,6 +62,7 @@ export function useSending(
     at,
     setAt,
     isSending: sending.isLoading,
+    hasWaiting,
     error: sending.error,
     wasTested: sending.data?.outcome === "test",
   };

@@ -105,6 +105,12 @@ describe("shelves as folders", () => {
     // A question mark can't be in the names of files everywhere.
     expect(await listOf(TRAPEZE)).toContain(`${TRAPEZE}100%25%20%26%20more_.txt`);
     expect((await ask("GET", `${TRAPEZE}100%25%20%26%20more_.txt`)).text).toBe("odd");
+    // Saved once more under its own name, it is the same file, and so is one whose name is too long.
+    expect((await ask("PUT", odd, { body: "odd again" })).status).toBe(204);
+    const long = `${TRAPEZE}${"sehr-lang-".repeat(20)}.txt`;
+    expect((await ask("PUT", long, { body: "one" })).status).toBe(201);
+    expect((await ask("PUT", long, { body: "two" })).status).toBe(204);
+    expect((await ask("GET", long)).text).toBe("two");
     expect((await ask("PUT", `${TRAPEZE}No folder/x.txt`, { body: "x" })).status).toBe(409);
     expect((await ask("PUT", `${TRAPEZE}.hidden`, { body: "x" })).status).toBe(403);
     expect((await ask("PUT", TRAPEZE, { body: "x" })).status).toBe(405);

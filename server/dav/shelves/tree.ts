@@ -74,7 +74,10 @@ export async function nodeAt(db: Queries, caller: Caller, path: string): Promise
     return { at: "folder", shelf, folder: first };
   const [folder, name] = second === undefined ? ["", first] : [first, second];
   if (folder !== "" && !folders.includes(folder)) return undefined;
-  const file = files.find((one) => one.folder === folder && one.name === name);
+  const there = files.filter((one) => one.folder === folder);
+  // A name that can't be kept as it is, for its signs or its length, leads to what it was kept as.
+  const kept = name.startsWith(".") ? name : safeName(name, 0);
+  const file = there.find((one) => one.name === name) ?? there.find((one) => one.name === kept);
   return file === undefined ? { at: "nothing", shelf, folder, name } : { at: "file", shelf, file };
 }
 
