@@ -1,10 +1,10 @@
-import { and, asc, eq, isNull } from "drizzle-orm";
+import { and, asc, eq, isNull, or } from "drizzle-orm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { mayOpen } from "@amigo/core/shelf/mayOpen";
 import type { Queries } from "../db/connect";
 import { shelfPlace, shelfThing } from "../db/schema/shelf";
 
-/** Returns what is on a list's shelf for whoever comes onto the list now, each with its title and where it is opened. */
+/** Returns what is on a list's or private list's shelf for whoever comes onto it now, each with its title and where it is opened. */
 export async function onShelf(
   db: Queries,
   listId: string,
@@ -15,7 +15,12 @@ export async function onShelf(
     .select({ id: shelfThing.id, title: shelfThing.title, untilDay: shelfThing.untilDay })
     .from(shelfThing)
     .innerJoin(shelfPlace, eq(shelfPlace.thingId, shelfThing.id))
-    .where(and(eq(shelfPlace.listId, listId), isNull(shelfThing.takenOffAt)))
+    .where(
+      and(
+        or(eq(shelfPlace.listId, listId), eq(shelfPlace.privateListId, listId)),
+        isNull(shelfThing.takenOffAt),
+      ),
+    )
     .orderBy(asc(shelfThing.folder), asc(shelfThing.title));
   const now = new Date();
   const fresh = [{ list: listId, from: now, until: null }];

@@ -30,6 +30,7 @@ import {
   findPrivateList,
   listPrivatePeople,
   storePrivatePeople,
+  takeOffShelf,
   nameCard,
 } from "./queries";
 
@@ -135,7 +136,7 @@ export async function deletePrivateListOf(
   return { done: true as const };
 }
 
-/** Removes a private list of somebody's own. */
+/** Removes a private list of somebody's own. What only its shelf had is on none any more. */
 export async function forgetPrivateList(
   db: Database,
   caller: Caller,
@@ -144,6 +145,7 @@ export async function forgetPrivateList(
   const own = await ownList(db, id, caller);
   if (own instanceof Refused) return own;
   await db.transaction(async (tx) => {
+    await takeOffShelf(tx, id);
     await removeAllPeople(tx, id);
     await removePrivateList(tx, id);
   });

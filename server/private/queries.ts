@@ -1,5 +1,6 @@
 import { eq, asc, sql, and, inArray } from "drizzle-orm";
 import type { Queries } from "../db/connect";
+import { davLock, shelfFolder } from "../db/schema/shelf";
 import { privateList, privateListPerson } from "../db/schema/lists";
 
 /** Lists an account's private lists with their people. */
@@ -106,4 +107,15 @@ export async function storePrivatePeople(
   people: { privateListId: string; person: string; name: string }[],
 ): Promise<void> {
   await db.insert(privateListPerson).values(people).onConflictDoNothing();
+}
+
+/** Ends the shelf of a private list: what is on no other is taken off, and its folders and locks go. */
+export async function takeOffShelf(tx: Queries, id: string): Promise<void> {
+  await tx.execute(sql`
+    update shelf_thing as thing set taken_off_at = now()
+    where thing.taken_off_at is null
+      and exists (select from shelf_place as place where place.thing_id = thing.id and place.private_list_id = ${id})
+      and not exists (select from shelf_place as place where place.thing_id = thing.id and place.private_list_id is distinct from ${id})`);
+  await tx.delete(shelfFolder).where(eq(shelfFolder.listId, id));
+  await tx.delete(davLock).where(eq(davLock.listId, id));
 }

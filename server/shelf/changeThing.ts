@@ -10,24 +10,22 @@ import type { Database, Queries } from "../db/connect";
 import { inTransaction } from "../db/inTransaction";
 import { notFound, orRefuse, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { loadList } from "../membership/loadList";
 import { noSuch, type Refused } from "../refused";
 import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
 import { asAuthor, type Author } from "./author";
-import { noteShelf, openList, receiveFile, titleOf, versionBy } from "./putThings";
+import { listListsOfThings, listPlaces, storePlaces } from "./placeQueries";
+import { noteShelf, receiveFile, titleOf, versionBy } from "./putThings";
 import {
   findThing,
-  listListsOfThings,
-  listPlaces,
   listVersions,
   lockThing,
   storeChange,
-  storePlaces,
   storeVersion,
   storeVersionName,
   type ThingRow,
 } from "./queries";
+import { findShelf, openShelf } from "./shelfOf";
 
 /** Changes what a thing is called, until when it is open, and which lists share it. */
 export async function changeThing(
@@ -38,7 +36,7 @@ export async function changeThing(
   if (row === undefined) throw notFound("thing");
   const places = await listPlaces(db, [params.id], caller);
   const before = new Set(places.map(({ id }) => id));
-  for (const id of body.lists) if (!before.has(id)) orRefuse(await openList(db, id, caller));
+  for (const id of body.lists) if (!before.has(id)) orRefuse(await openShelf(db, id, caller));
   // On shelves that they don't look after, it stays.
   const off = places.filter(({ id, isTheirs }) => isTheirs && !body.lists.includes(id));
   const lists = [...new Set([...before, ...body.lists])];
@@ -145,7 +143,7 @@ export async function takeOff(
 ): Promise<Answer<typeof deleteShelfThing>> {
   const row = await findThing(db, params.id, caller);
   if (row === undefined) throw notFound("thing");
-  const found = orRefuse(await loadList(db, query.list, caller));
+  const found = orRefuse(await findShelf(db, query.list, caller));
   refuse(await takeOffList(db, caller, params.id, found.id));
   return { done: true as const };
 }

@@ -21,7 +21,8 @@ import {
   type CommentRow,
 } from "./commentQueries";
 import { mayAddressesOpen } from "./openers";
-import { findThing, listListsOfThings, listPlaces, type ThingRow } from "./queries";
+import { listListsOfThings, listPlaces } from "./placeQueries";
+import { findThing, type ThingRow } from "./queries";
 
 /** Says something about a thing on a shelf that somebody looks after. */
 export async function commentOnThing(
@@ -93,7 +94,13 @@ async function listTold(tx: Queries, row: ThingRow, url: string) {
         : (await listPlaces(tx, [id], caller)).find(({ isTheirs }) => isTheirs);
     const found = members.get(address);
     if (theirs !== undefined)
-      told.push({ address, list: theirs.title, url: `${url}/lists/${theirs.id}?tab=shelf` });
+      told.push({
+        address,
+        list: theirs.title,
+        url: theirs.isPrivate
+          ? `${url}/mail/private/${theirs.id}`
+          : `${url}/lists/${theirs.id}?tab=shelf`,
+      });
     else if (found?.may === true)
       told.push({
         address,

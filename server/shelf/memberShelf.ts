@@ -5,7 +5,8 @@ import type { Context } from "../context";
 import type { Answer, Request } from "../http/handler";
 import { countComments } from "./commentQueries";
 import { openableBy } from "./openers";
-import { listAddable, listListsOfThings, listOpenings } from "./queries";
+import { listListsOfThings } from "./placeQueries";
+import { listAddable, listOpenings } from "./queries";
 
 /** Returns what a member's lists share with them now, what they may do with it, and to which they may add. */
 export async function showMemberShelf(

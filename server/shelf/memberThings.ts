@@ -14,7 +14,6 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { notFound, orRefuse, refuse } from "../http/fault";
-import { isWithinTries } from "../http/limitTries";
 import type { Answer, Request } from "../http/handler";
 import { noSuch, refused, type Refused } from "../refused";
 import { t } from "../texts/t";
@@ -22,20 +21,18 @@ import { memberAuthor } from "./author";
 import { addVersion } from "./changeThing";
 import { emptyComment, listComments, listFollowers, storeFollowing } from "./commentQueries";
 import { say, shownComment } from "./comments";
+import { withinMemberLimit } from "./memberLimit";
 import { mayAddressesOpen } from "./openers";
+import { listListsOfThings } from "./placeQueries";
 import { noteShelf, receiveFile, storeFile, storeLink } from "./putThings";
 import {
   findAnyThing,
   isAddableBy,
-  listListsOfThings,
   listVersions,
   lockThing,
   storeChange,
   type ThingRow,
 } from "./queries";
-
-/** How many things, versions and comments one member may add in an hour. */
-const MOST_AN_HOUR = 60;
 
 /** Returns a thing that a member may open, or do more with. */
 async function openable(
@@ -107,7 +104,7 @@ export async function putMemberVersion(
   const { db } = context;
   const row = orRefuse(await openable(db, params.id, member, "change"));
   if (row.thing.kind !== "file") throw notFound("file");
-  refuse(await withinLimit(context, member));
+  refuse(await withinMemberLimit(context.db, member));
   const author = await memberAuthor(db, member);
   const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
   return orRefuse(await addVersion(db, author, params.id, { ...query, blobId }));
@@ -137,7 +134,7 @@ export async function commentAsMember(
   { params, body, member }: Request<typeof postMemberComment>,
 ): Promise<Answer<typeof postMemberComment>> {
   const row = orRefuse(await openable(context.db, params.id, member, "comment"));
-  refuse(await withinLimit(context, member));
+  refuse(await withinMemberLimit(context.db, member));
   const author = await memberAuthor(context.db, member);
   await say(context, row, { ...author, email: member }, body);
   return { done: true as const };
@@ -176,11 +173,5 @@ async function roomToAdd(
   member: string,
 ): Promise<Refused | undefined> {
   if (!(await isAddableBy(context.db, list, member))) return noSuch("list");
-  return withinLimit(context, member);
-}
-
-async function withinLimit({ db }: Context, member: string): Promise<Refused | undefined> {
-  return (await isWithinTries(db, `shelf ${member}`, MOST_AN_HOUR, 60))
-    ? undefined
-    : refused(429, "too-many", t("shelf.tooManyInAnHour"));
+  return withinMemberLimit(context.db, member);
 }

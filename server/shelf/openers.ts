@@ -2,7 +2,9 @@ import { mayOpen, type MayOpen, type ShelvedThing, type Spell } from "@amigo/cor
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
-import { listListsOf, listListsOfThings, listSpells, listThings, type ThingRow } from "./queries";
+import { listListsOfThings } from "./placeQueries";
+import { listThings, type ThingRow } from "./queries";
+import { listsOfAddress, spellsOn, type AddressSpell } from "./spells";
 
 /** What it is judged by who may open things: the lists that they are on, those that are open, and the day. */
 interface Around {
@@ -20,7 +22,7 @@ async function around(db: Queries, things: readonly ThingRow[], now: Date): Prom
   for (const { thing, id } of rows) listsOf.set(thing, [...(listsOf.get(thing) ?? []), id]);
   return {
     listsOf,
-    open: new Set(rows.filter(({ closedAt }) => closedAt === null).map(({ id }) => id)),
+    open: new Set(rows.filter(({ isOpen }) => isOpen).map(({ id }) => id)),
     today: dayIn(house?.timeZone ?? "UTC", now),
     now,
   };
@@ -34,7 +36,7 @@ function shelved({ thing }: ThingRow, { listsOf }: Around): ShelvedThing {
   };
 }
 
-function byAddress(rows: readonly (Spell & { address: string })[]): Map<string, Spell[]> {
+function byAddress(rows: readonly AddressSpell[]): Map<string, Spell[]> {
   const spells = new Map<string, Spell[]>();
   for (const { address, ...spell } of rows) {
     const theirs = spells.get(address);
@@ -52,7 +54,7 @@ export async function openersOf(
 ): Promise<Map<string, string[]>> {
   const known = await around(db, things, now);
   const lists = [...new Set([...known.listsOf.values()].flat())];
-  const spells = byAddress(lists.length === 0 ? [] : await listSpells(db, lists));
+  const spells = byAddress(await spellsOn(db, lists));
   return new Map(
     things.map((row) => {
       const thing = shelved(row, known);
@@ -73,9 +75,7 @@ export async function mayAddressesOpen(
 ): Promise<Map<string, MayOpen>> {
   const known = await around(db, [row], now);
   const lists = known.listsOf.get(row.thing.id) ?? [];
-  const spells = byAddress(
-    lists.length * addresses.length === 0 ? [] : await listSpells(db, lists, addresses),
-  );
+  const spells = byAddress(addresses.length === 0 ? [] : await spellsOn(db, lists, addresses));
   const thing = shelved(row, known);
   return new Map(
     addresses.map((address) => {
@@ -91,10 +91,10 @@ export async function openableBy(
   address: string,
   now: Date,
 ): Promise<{ row: ThingRow; may: MayOpen & { may: true } }[]> {
-  const lists = await listListsOf(db, address);
+  const lists = await listsOfAddress(db, address);
   const things = await listThings(db, lists);
   const known = await around(db, things, now);
-  const spells = lists.length === 0 ? [] : await listSpells(db, lists, [address]);
+  const spells = await spellsOn(db, lists, [address]);
   return things.flatMap((row) => {
     const found = mayOpen(shelved(row, known), spells, known.open, known.today, now);
     return found.may ? [{ row, may: found }] : [];

@@ -1,15 +1,13 @@
 import type { Context as HonoContext } from "hono";
 import type { z } from "zod";
 import type { postShelfFile, postShelfLink, ShelfLink } from "@amigo/contract/shelf";
-import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../events/record";
 import { orRefuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { loadList, type LoadedList } from "../membership/loadList";
-import { refused, Refused } from "../refused";
+import { Refused } from "../refused";
 import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
 import { asAuthor, type Author } from "./author";
@@ -17,14 +15,16 @@ import { bodyOf } from "./bodyOf";
 import { storeBlob } from "./blobs";
 import { roomForBody } from "./roomFor";
 import { finishUpload } from "./uploads";
-import { storePlaces, storeThing, storeVersion } from "./queries";
+import { listPublic, storePlaces } from "./placeQueries";
+import { storeThing, storeVersion } from "./queries";
+import { openShelf } from "./shelfOf";
 
 /** Puts a file on a list's shelf, once all of it has come. */
 export async function putFile(
   context: Context,
   { params, query, caller, http }: Request<typeof postShelfFile>,
 ): Promise<Answer<typeof postShelfFile>> {
-  const found = orRefuse(await openList(context.db, params.id, caller));
+  const found = orRefuse(await openShelf(context.db, params.id, caller));
   const author = asAuthor(caller);
   const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
   const file = { blobId, name: query.name, folder: query.folder };
@@ -72,7 +72,7 @@ export async function putLink(
   { db }: Context,
   { params, body, caller }: Request<typeof postShelfLink>,
 ): Promise<Answer<typeof postShelfLink>> {
-  const found = orRefuse(await openList(db, params.id, caller));
+  const found = orRefuse(await openShelf(db, params.id, caller));
   return { id: await storeLink(db, asAuthor(caller), found.id, body) };
 }
 
@@ -100,19 +100,6 @@ export function versionBy({ name, address }: Author): { by: string; address: str
   return { by: name, address };
 }
 
-/** Returns a list that is open and that somebody looks after. */
-export async function openList(
-  db: Queries,
-  id: string,
-  caller: Caller,
-): Promise<LoadedList | Refused> {
-  const found = await loadList(db, id, caller);
-  if (found instanceof Refused) return found;
-  return found.closedAt === null
-    ? found
-    : refused(409, "shelf/closed", t("shelf.theListIsClosed"), "id");
-}
-
 /** Returns a file's name without its ending, as a person would call it. */
 export function titleOf(name: string): string {
   const bare = name
@@ -123,7 +110,7 @@ export function titleOf(name: string): string {
   return bare === "" ? name : bare;
 }
 
-/** Writes into the journal what somebody did with a shelf, for each of its lists. */
+/** Writes into the journal what somebody did with a shelf, for each of its lists. What is private isn't written there. */
 export async function noteShelf(
   tx: Queries,
   author: Author,
@@ -135,6 +122,7 @@ export async function noteShelf(
     actor: author.name,
     action: "share on shelf" as const,
   };
-  await record(tx, ...lists.map((listId) => ({ ...entry, listId, sentence })));
+  const noted = await listPublic(tx, lists);
+  await record(tx, ...noted.map((listId) => ({ ...entry, listId, sentence })));
   await notify(tx, "shelf");
 }

@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
-import { list, membership } from "../db/schema/lists";
+import { list, membership, privateList } from "../db/schema/lists";
 import {
   blob,
   shelfOpening,
@@ -11,6 +11,7 @@ import {
   shelfVersion,
 } from "../db/schema/shelf";
 import { listsOf } from "../membership/queries";
+import { storePlaces } from "./placeQueries";
 
 /** A thing with the version of its file that holds; a link has none. */
 const WITH_VERSION = {
@@ -37,18 +38,18 @@ function selectThings(db: Queries, condition: SQL | undefined) {
 
 export type ThingRow = Awaited<ReturnType<typeof selectThings>>[number];
 
-function isOnShelfOf(lists: SQL): SQL {
-  return sql`exists (select 1 from ${shelfPlace} where ${shelfPlace.thingId} = ${shelfThing.id} and ${shelfPlace.listId} in (${lists}))`;
+function isOnShelfOf(lists: SQL, privateLists: SQL): SQL {
+  return sql`exists (select 1 from ${shelfPlace} where ${shelfPlace.thingId} = ${shelfThing.id} and (${shelfPlace.listId} in (${lists}) or ${shelfPlace.privateListId} in (${privateLists})))`;
 }
 
-/** Lists what is on some lists' shelves. */
+/** Lists what is on some lists' and private lists' shelves. */
 export function listThings(db: Queries, lists: readonly string[]): Promise<ThingRow[]> {
   if (lists.length === 0) return Promise.resolve([]);
   const wanted = sql.join(
     lists.map((id) => sql`${id}::uuid`),
     sql`, `,
   );
-  return selectThings(db, and(isNull(shelfThing.takenOffAt), isOnShelfOf(wanted)));
+  return selectThings(db, and(isNull(shelfThing.takenOffAt), isOnShelfOf(wanted, wanted)));
 }
 
 /** Returns a thing on a shelf that somebody looks after. */
@@ -58,9 +59,10 @@ export async function findThing(
   caller: Caller,
 ): Promise<ThingRow | undefined> {
   const theirs = sql`select ${list.id} from ${list} where ${listsOf(caller)}`;
+  const theirPrivate = sql`select ${privateList.id} from ${privateList} where ${privateList.accountId} = ${caller.id}`;
   const [found] = await selectThings(
     db,
-    and(eq(shelfThing.id, id), isNull(shelfThing.takenOffAt), isOnShelfOf(theirs)),
+    and(eq(shelfThing.id, id), isNull(shelfThing.takenOffAt), isOnShelfOf(theirs, theirPrivate)),
   );
   return found;
 }
@@ -85,7 +87,7 @@ export async function storeThing(
 ): Promise<string> {
   const [made] = await tx.insert(shelfThing).values(thing).returning({ id: shelfThing.id });
   if (made === undefined) throw new Error("the thing was not stored");
-  await tx.insert(shelfPlace).values({ thingId: made.id, listId });
+  await storePlaces(tx, made.id, [listId], []);
   return made.id;
 }
 
@@ -117,79 +119,6 @@ export async function storeChange(
   changed: Partial<typeof shelfThing.$inferInsert>,
 ): Promise<void> {
   await tx.update(shelfThing).set(changed).where(eq(shelfThing.id, id));
-}
-
-/** Lists the lists on whose shelves things are, with whether somebody looks after each. */
-export function listPlaces(db: Queries, things: readonly string[], caller: Caller) {
-  return db
-    .select({
-      thing: shelfPlace.thingId,
-      id: list.id,
-      title: list.title,
-      isOpen: sql<boolean>`${list.closedAt} is null`,
-      isTheirs: sql<boolean>`${listsOf(caller)}`,
-    })
-    .from(shelfPlace)
-    .innerJoin(list, eq(list.id, shelfPlace.listId))
-    .where(inArray(shelfPlace.thingId, [...things]))
-    .orderBy(asc(list.title));
-}
-
-/** Lists the lists of things, with whether they are open. */
-export function listListsOfThings(db: Queries, things: readonly string[]) {
-  return db
-    .select({ thing: shelfPlace.thingId, id: list.id, title: list.title, closedAt: list.closedAt })
-    .from(shelfPlace)
-    .innerJoin(list, eq(list.id, shelfPlace.listId))
-    .where(inArray(shelfPlace.thingId, [...things]))
-    .orderBy(asc(list.title));
-}
-
-/** Puts a thing on the shelves of some lists, and takes it off those of others. */
-export async function storePlaces(
-  tx: Queries,
-  thingId: string,
-  wanted: readonly string[],
-  off: readonly string[],
-): Promise<void> {
-  if (off.length > 0)
-    await tx
-      .delete(shelfPlace)
-      .where(and(eq(shelfPlace.thingId, thingId), inArray(shelfPlace.listId, [...off])));
-  if (wanted.length > 0)
-    await tx
-      .insert(shelfPlace)
-      .values(wanted.map((listId) => ({ thingId, listId })))
-      .onConflictDoNothing();
-}
-
-/** Lists the times that addresses were on some lists: all of some addresses, or those that last of everybody. */
-export function listSpells(db: Queries, lists: readonly string[], addresses?: readonly string[]) {
-  return db
-    .select({
-      list: membership.listId,
-      address: membership.address,
-      from: membership.validFrom,
-      until: membership.validUntil,
-    })
-    .from(membership)
-    .where(
-      and(
-        inArray(membership.listId, [...lists]),
-        addresses === undefined
-          ? isNull(membership.validUntil)
-          : inArray(membership.address, [...addresses]),
-      ),
-    );
-}
-
-/** Lists the lists that an address is on, or was. */
-export async function listListsOf(db: Queries, address: string): Promise<string[]> {
-  const rows = await db
-    .selectDistinct({ id: membership.listId })
-    .from(membership)
-    .where(eq(membership.address, address));
-  return rows.map(({ id }) => id);
 }
 
 /** Lists who has opened things, and when they did last. */

@@ -12,7 +12,8 @@ import { composeAlike } from "../posting/composeAlike";
 import { t } from "../texts/t";
 import { asAuthor } from "./author";
 import { noteShelf } from "./putThings";
-import { findThing, listMailed, listPlaces } from "./queries";
+import { listPlaces } from "./placeQueries";
+import { findThing, listMailed } from "./queries";
 import { listMissing } from "./showShelf";
 
 /** How often one thing may be brought to mind, and within how many minutes. */
@@ -33,8 +34,10 @@ export async function remindMembers(
     throw new Refusal(429, "shelf/reminded", t("shelf.wereReminded"));
   const { id, title } = row.thing;
   const [place] = (await listPlaces(db, [id], caller)).filter(({ isTheirs }) => isTheirs);
+  // Nobody on a private list knows of it: it is its owner who shares.
+  const list = place?.isPrivate === true ? caller.name : (place?.title ?? "");
   const note = shelfReminder({
-    ...{ title, list: place?.title ?? "", name: caller.name },
+    ...{ title, list, name: caller.name },
     url: `${settings.url}/member/shelf/${id}`,
   });
   const mails = await composeAlike(

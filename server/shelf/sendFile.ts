@@ -3,6 +3,7 @@ import { byteRange } from "@amigo/core/shelf/byteRange";
 import { fileType } from "@amigo/core/shelf/fileType";
 import { disposition } from "../http/disposition";
 import type { Context } from "../context";
+import type { Database } from "../db/connect";
 import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { FileRequest } from "../http/handler";
@@ -50,12 +51,21 @@ export async function openForMember(
     row === undefined ? undefined : await mayAddressesOpen(db, row, [address], new Date());
   const found = judged?.get(address);
   if (row === undefined || found?.may !== true) return http.html(notForThem(), 404);
-  // The first part of a film counts, not each of those that follow.
-  if (!/^bytes=[1-9]/.test(http.req.header("Range") ?? ""))
-    if (await storeOpening(db, row.thing.id, address)) await notify(db, "shelf");
+  await noteOpening(db, row.thing.id, address, http);
   if (row.thing.kind === "link") return http.redirect(row.thing.link, 302);
   if (row.blobId === null) throw notFound("file");
   return sendBlob(context, http, { id: row.blobId, name: row.name ?? "", size: row.size ?? 0 });
+}
+
+/** Notes that a member opens a thing. The first part of a film counts, not each of those that follow. */
+export async function noteOpening(
+  db: Database,
+  id: string,
+  address: string,
+  http: HonoContext,
+): Promise<void> {
+  if (/^bytes=[1-9]/.test(http.req.header("Range") ?? "")) return;
+  if (await storeOpening(db, id, address)) await notify(db, "shelf");
 }
 
 function notForThem() {

@@ -4,11 +4,12 @@ import { notFound, orRefuse } from "../http/fault";
 import type { FileRequest } from "../http/handler";
 import { findMember, needCaller } from "../http/route";
 import { disposition } from "../http/disposition";
-import { loadList } from "../membership/loadList";
 import { noSuch, refused, type Refused } from "../refused";
 import { t } from "../texts/t";
 import { openableBy } from "./openers";
-import { listListsOfThings, listThings, storeOpening, type ThingRow } from "./queries";
+import { listListsOfThings } from "./placeQueries";
+import { listThings, storeOpening, type ThingRow } from "./queries";
+import { findShelf } from "./shelfOf";
 import { MOST_IN_ZIP, zipFiles, type FileToZip } from "./zipFiles";
 
 const ID = /^[0-9a-f-]{36}$/i;
@@ -21,7 +22,7 @@ export async function sendShelfZip(
   const caller = await needCaller(http, context, "see lists");
   const id = http.req.param("id");
   if (!ID.test(id)) throw notFound("list");
-  const found = orRefuse(await loadList(context.db, id, caller));
+  const found = orRefuse(await findShelf(context.db, id, caller));
   const folder = http.req.query("folder");
   const things = (await listThings(context.db, [found.id])).filter(
     ({ thing }) => folder === undefined || thing.folder === folder,

@@ -9,7 +9,8 @@ import { refused, Refused } from "../refused";
 import { t } from "../texts/t";
 import { asAuthor } from "./author";
 import { storeBlob } from "./blobs";
-import { openList, storeFile } from "./putThings";
+import { storeFile } from "./putThings";
+import { openShelf } from "./shelfOf";
 import { roomFor } from "./roomFor";
 import { finishUpload } from "./uploads";
 
@@ -22,7 +23,9 @@ export async function shelveDraft(
   const draft = await findOwnDraft(db, params.id, caller.id);
   if (draft === undefined) throw notFound("draft");
   const { to, cc, bcc } = draft.content;
-  const targets = [...to, ...cc, ...bcc].flatMap(({ kind, id }) => (kind === "list" ? [id] : []));
+  const targets = [...to, ...cc, ...bcc].flatMap(({ kind, id }) =>
+    kind === "list" || kind === "private" ? [id] : [],
+  );
   const lists = orRefuse(await theirLists(db, caller, [...new Set(targets)]));
   const author = asAuthor(caller);
   const things: { id: string; title: string; link: string }[] = [];
@@ -50,7 +53,7 @@ async function theirLists(
 ): Promise<[string, ...string[]] | Refused> {
   const theirs: string[] = [];
   for (const id of targets) {
-    const found = await openList(db, id, caller);
+    const found = await openShelf(db, id, caller);
     if (!(found instanceof Refused)) theirs.push(found.id);
   }
   const [first, ...others] = theirs;

@@ -7,32 +7,32 @@ import type { Queries } from "../db/connect";
 import { loadCurrentSeason } from "../db/houseQueries";
 import { notFound, orRefuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { loadList } from "../membership/loadList";
 import { namesBehind } from "../membership/namesBehind";
 import { t } from "../texts/t";
 import { asAuthor } from "./author";
 import { countComments, listComments, listFollowers } from "./commentQueries";
 import { shownComment } from "./comments";
 import { mayAddressesOpen, openersOf } from "./openers";
-import { noteShelf, openList } from "./putThings";
+import { listPlaces } from "./placeQueries";
+import { noteShelf } from "./putThings";
 import {
   findThing,
   isOpenToMembers,
   listOpenings,
-  listPlaces,
-  listSpells,
   listThings,
   listVersions,
   storeOpenToMembers,
   type ThingRow,
 } from "./queries";
+import { findShelf, openShelf } from "./shelfOf";
+import { spellsOn } from "./spells";
 
 /** Returns what a list shares, for those who look after it: who may open each thing, and how many have. */
 export async function showShelf(
   { db }: Context,
   { params, caller }: Request<typeof getShelf>,
 ): Promise<Answer<typeof getShelf>> {
-  const found = orRefuse(await loadList(db, params.id, caller));
+  const found = orRefuse(await findShelf(db, params.id, caller));
   const now = new Date();
   const things = await listThings(db, [found.id]);
   const ids = things.map(({ thing }) => thing.id);
@@ -77,7 +77,8 @@ export async function openToMembers(
   { db }: Context,
   { params, body, caller }: Request<typeof putShelfOpenToMembers>,
 ): Promise<Answer<typeof putShelfOpenToMembers>> {
-  const found = orRefuse(await openList(db, params.id, caller));
+  const found = orRefuse(await openShelf(db, params.id, caller));
+  if (found.isPrivate) throw notFound("list");
   const isOpen = body.isOpenToMembers;
   await db.transaction(async (tx) => {
     await storeOpenToMembers(tx, found.id, isOpen);
@@ -160,8 +161,8 @@ async function addressesSeen(
   const places = await listPlaces(db, [thing.id], caller);
   const theirs = places.filter(({ isTheirs }) => isTheirs).map(({ id }) => id);
   const opened = (await listOpenings(db, [thing.id])).map(({ address }) => address);
-  const now = theirs.length === 0 ? [] : await listSpells(db, theirs);
-  const ever = theirs.length * opened.length === 0 ? [] : await listSpells(db, theirs, opened);
+  const now = await spellsOn(db, theirs);
+  const ever = opened.length === 0 ? [] : await spellsOn(db, theirs, opened);
   return new Set([...now, ...ever].map(({ address }) => address));
 }
 

@@ -1,5 +1,5 @@
 import type { ShelfDetails, ShelfThing } from "@amigo/contract/shelf";
-import { dayFromNow, startDatesHouse, student, type DatesHouse } from "./datesHouse";
+import { dayFromNow, HEAD, startDatesHouse, student, type DatesHouse } from "./datesHouse";
 import type { Client } from "./testHouse";
 
 export const OAK = student(1, "Oak", "Ida", "Mill Loft", "Trapeze Two");
@@ -28,6 +28,8 @@ export interface ShelfHouse extends DatesHouse {
   shelf(list?: string, client?: Client): Promise<ShelfThing[]>;
   thingOf(id: string): Promise<ShelfThing | undefined>;
   detailsOf(id: string, client?: Client): Promise<ShelfDetails>;
+  /** Makes Ravi the coach of Trapeze Two. */
+  coachTrapeze(): Promise<void>;
   /** Changes some of what is known of a thing; returns the status. */
   change(id: string, more: object, client?: Client): Promise<number>;
 }
@@ -79,6 +81,12 @@ export async function startShelfHouse(): Promise<ShelfHouse> {
       raw("GET", `/api/member/shelf/${id}/files/open`, client, undefined, headers),
     detailsOf: async (id, client = house.juno) =>
       (await client.ask<ShelfDetails>("GET", `/api/shelf/${id}`)).body,
+    coachTrapeze: async () => {
+      const coached = (row: string): string => row.replace("Two,,", "Two,Ravi Lindqvist,");
+      const rows = [HEAD, coached(OAK), coached(ELM), PINE];
+      await house.house.readLines(house.juno, rows, { id: house.source });
+      await house.house.step(house.juno);
+    },
     change: async (id, more, client = house.juno) => {
       const thing = await thingOf(id);
       const { title = "", folder = "", untilDay = "", changes = 0, membersMay } = thing ?? {};

@@ -58,9 +58,9 @@ export const {
       providesTags: ["shelf"],
     }),
     putFile: sends(build, postShelfFile, {
-      of: ({ list, ...put }: { list: string } & FilePut) => ({
+      of: ({ list, folder, ...put }: { list: string; folder: string } & FilePut) => ({
         params: { id: list },
-        query: fileParts(put),
+        query: { ...fileParts(put), folder },
         ...fileBody(put),
       }),
       invalidatesTags: ["shelf"],

@@ -7,7 +7,7 @@ import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Minus, Plus } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
-import { Shelf } from "./Shelf";
+import { Shelf } from "../shelf/Shelf";
 import { Members } from "./Members";
 import { useListJournalQuery } from "../data/lists";
 import { t } from "../texts/t";
@@ -124,7 +124,16 @@ export function ListTabs({
       </div>
       {tab === "members" && <Members list={list} />}
       {tab === "posts" && list.may.see && <Posts id={list.id} />}
-      {tab === "shelf" && list.may.see && <Shelf list={list} />}
+      {tab === "shelf" && list.may.see && (
+        <Shelf
+          list={{
+            id: list.id,
+            isOpen: list.state === "open",
+            isPrivate: false,
+            members: list.members,
+          }}
+        />
+      )}
       {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
     </Panel>
   );

@@ -8,6 +8,7 @@ import {
   usePersonHitsQuery,
   usePrivateListQuery,
 } from "../data/private";
+import { Shelf } from "../shelf/Shelf";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -81,8 +82,23 @@ export function PrivateListPage() {
         </p>
         <FaultLine error={changing.error ?? ending.error} />
         <PersonsOnList list={list} change={change} id={id} />
+        <PrivateShelf list={list} />
       </div>
     </>
+  );
+}
+
+/** What the owner of a private list shares with those on it. */
+function PrivateShelf({ list: { id, persons } }: { list: ListShown }) {
+  const addresses = new Set(persons.flatMap((person) => person.addresses));
+  return (
+    <section aria-label={t("mail.privateShelf")}>
+      <h2 className="mt-3">{t("mail.privateShelf")}</h2>
+      <p className="mb-2 text-[13px] text-ink-2">{t("mail.privateShelfIs")}</p>
+      <Panel>
+        <Shelf list={{ id, isOpen: true, isPrivate: true, members: addresses.size }} />
+      </Panel>
+    </section>
   );
 }
 

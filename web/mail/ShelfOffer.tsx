@@ -54,7 +54,7 @@ export function ShelfOffer({
   const size = [...attached, ...large].reduce((sum, file) => sum + file.size, 0);
   if (size < OFFERED && sending.underWay === undefined) return null;
   const lists = [...content.to, ...content.cc, ...content.bcc].filter(
-    ({ kind }) => kind === "list",
+    ({ kind }) => kind === "list" || kind === "private",
   );
   const put = async (): Promise<void> => {
     change({});

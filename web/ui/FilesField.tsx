@@ -2,6 +2,7 @@ import { Paperclip, X } from "lucide-react";
 import { useRef, type ReactNode } from "react";
 import { t } from "../texts/t";
 import { Button } from "./Button";
+import { droppedFiles, folderIn, isWanted } from "./droppedFiles";
 import { fileSize } from "./fileSize";
 
 /** A file that goes with something. */
@@ -11,6 +12,9 @@ interface FileThere {
   size: number;
 }
 
+/** Takes files, each with the folder that it came in; empty for none. */
+export type AddFiles = (files: File[], folderOf: (file: File) => string) => void;
+
 /** The files that go with a mail or a date. They come by the button or by drop; `hint` says what else there is. */
 export function FilesField({
   files = [],
@@ -18,6 +22,7 @@ export function FilesField({
   hint,
   isAdding,
   onAdd,
+  withFolders = false,
   onDrop,
   className = "",
   children,
@@ -27,7 +32,9 @@ export function FilesField({
   pathOf?: (id: string) => string;
   hint: string;
   isAdding: boolean;
-  onAdd: (files: File[]) => void;
+  onAdd: AddFiles;
+  /** Whether whole folders can be chosen. */
+  withFolders?: boolean;
   onDrop?: (file: string) => void;
   className?: string;
   /** What else is in the frame onto which files can be dropped. */
@@ -40,7 +47,10 @@ export function FilesField({
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
-        onAdd([...event.dataTransfer.files]);
+        void droppedFiles(event.dataTransfer).then((dropped) => {
+          const folders = new Map(dropped.map(({ file, folder }) => [file, folder]));
+          onAdd([...folders.keys()], (file) => folders.get(file) ?? "");
+        });
       }}
     >
       <Button onClick={() => input.current?.click()}>
@@ -56,10 +66,11 @@ export function FilesField({
         tabIndex={-1}
         data-files=""
         onChange={(event) => {
-          onAdd([...(event.target.files ?? [])]);
+          onAdd([...(event.target.files ?? [])], () => "");
           event.target.value = "";
         }}
       />
+      {withFolders && <PickFolder onAdd={onAdd} />}
       {files.map((file) => (
         <span key={file.id} className="flex items-center gap-1.5 rounded bg-sunk py-0.5 pr-1 pl-2">
           <a href={pathOf?.(file.id)} className="hover:underline" target="_blank" rel="noreferrer">
@@ -79,5 +90,30 @@ export function FilesField({
       {files.length === 0 && <span className="text-[13px] text-ink-3">{hint}</span>}
       {children}
     </div>
+  );
+}
+
+function PickFolder({ onAdd }: { onAdd: AddFiles }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button onClick={() => input.current?.click()}>{t("ui.addAFolder")}</Button>
+      <input
+        // No standard names it, but every browser knows it.
+        {...{ webkitdirectory: "" }}
+        ref={input}
+        type="file"
+        multiple
+        className="hidden"
+        aria-hidden="true"
+        tabIndex={-1}
+        onChange={(event) => {
+          onAdd([...(event.target.files ?? [])].filter(isWanted), (file) =>
+            folderIn(file.webkitRelativePath),
+          );
+          event.target.value = "";
+        }}
+      />
+    </>
   );
 }

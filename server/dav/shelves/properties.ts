@@ -99,7 +99,7 @@ async function childrenOf({ db }: Context, caller: Caller, node: Node): Promise<
     return (await shelvesOf(db, caller)).map((shelf) => ({ at: "shelf", shelf }));
   if (node.at !== "shelf" && node.at !== "folder") return [];
   const { shelf } = node;
-  const { folders, files } = await contentsOf(db, shelf);
+  const { folders, files } = await contentsOf(db, caller, shelf);
   const here = node.at === "folder" ? node.folder : "";
   return [
     ...(node.at === "shelf"

@@ -2,7 +2,7 @@ import { and, asc, eq, gt, isNull, lt, or, sql } from "drizzle-orm";
 import type { Caller } from "../../callers/caller";
 import type { Queries } from "../../db/connect";
 import { season } from "../../db/schema/house";
-import { list } from "../../db/schema/lists";
+import { list, membership, privateList } from "../../db/schema/lists";
 import { davLock, shelfFolder } from "../../db/schema/shelf";
 import { listsOf } from "../../membership/queries";
 
@@ -17,6 +17,27 @@ export function listShelves(db: Queries, caller: Caller) {
     .innerJoin(season, eq(season.id, list.seasonId))
     .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
     .orderBy(asc(list.title), asc(list.id));
+}
+
+/** Lists an account's own private lists, by their names. */
+export function listOwnPrivate(db: Queries, accountId: string) {
+  return db
+    .select({ id: privateList.id, title: privateList.name })
+    .from(privateList)
+    .where(eq(privateList.accountId, accountId))
+    .orderBy(asc(privateList.name), asc(privateList.id));
+}
+
+/** Lists the open lists that an address is on. */
+export async function listListsNow(db: Queries, address: string): Promise<string[]> {
+  const rows = await db
+    .select({ id: list.id })
+    .from(membership)
+    .innerJoin(list, eq(list.id, membership.listId))
+    .where(
+      and(eq(membership.address, address), isNull(membership.validUntil), isNull(list.closedAt)),
+    );
+  return rows.map(({ id }) => id);
 }
 
 /** Lists the folders of a shelf that were made by a program. */

@@ -1,12 +1,14 @@
 import type { Context as HonoContext, Hono } from "hono";
 import type { Caller } from "../../callers/caller";
 import type { Context } from "../../context";
-import { sendBlob } from "../../shelf/sendFile";
+import { noteOpening, sendBlob } from "../../shelf/sendFile";
+import { fault } from "../answers";
 import { answerProppatch } from "../propfind";
 import { signInProgram } from "../signInProgram";
+import { dav } from "../xml";
 import { answerLock, answerUnlock } from "./locks";
 import { answerPropfind, tagOf } from "./properties";
-import { nodeAt, pathOf, type Node } from "./tree";
+import { mayWrite, nodeAt, pathOf, type Node } from "./tree";
 import { answerCopyOrMove, answerDelete, answerMkcol, answerPut, type Writing } from "./write";
 
 /** What can be asked for (RFC 4918, sections 10.1 and 18): locks, too. */
@@ -52,14 +54,16 @@ const WRITES: Readonly<Record<string, (writing: Writing) => Promise<Response>>> 
   MKCOL: answerMkcol,
   COPY: answerCopyOrMove,
   MOVE: answerCopyOrMove,
-  LOCK: async ({ context, caller, node, http }) =>
-    answerLock(
+  LOCK: async ({ context, caller, node, http }) => {
+    if (!mayWrite(node)) return fault(403, dav("need-privileges"));
+    return answerLock(
       context.db,
       caller,
       node,
       { depth: http.req.header("Depth"), if: http.req.header("If") },
       await http.req.text(),
-    ),
+    );
+  },
   UNLOCK: ({ context, caller, http }) =>
     answerUnlock(context.db, caller, http.req.header("Lock-Token")),
 };
@@ -84,17 +88,23 @@ async function read(
     case "PROPPATCH":
       return answerProppatch(pathOf(node), await http.req.text());
     default:
-      return answerGet(context, node, http);
+      return answerGet(context, caller, node, http);
   }
 }
 
-function answerGet(context: Context, node: Node, http: HonoContext): Response {
+async function answerGet(
+  context: Context,
+  caller: Caller,
+  node: Node,
+  http: HonoContext,
+): Promise<Response> {
   if (node.at !== "file") return new Response(null, { status: 405 });
   const { row } = node.file;
   const tag = tagOf(node.file);
   if (http.req.header("If-None-Match")?.includes(tag) === true)
     return new Response(null, { status: 304, headers: { ETag: tag } });
   if (row.blobId === null) return new Response(null, { status: 404 });
+  if (node.shelf.as === "member") await noteOpening(context.db, row.thing.id, caller.email, http);
   const file = { id: row.blobId, name: row.name ?? "", size: row.size ?? 0 };
   const answer = sendBlob(context, http, file);
   answer.headers.set("ETag", tag);

@@ -1,15 +1,24 @@
+import { memberMay } from "@amigo/core/shelf/membersMay";
 import type { Caller } from "../../callers/caller";
 import type { Queries } from "../../db/connect";
 import { safeName } from "../../sandbox/safeName";
-import { listThings, type ThingRow } from "../../shelf/queries";
-import { listFolders, listShelves } from "./queries";
+import { openableBy } from "../../shelf/openers";
+import { listListsOfThings } from "../../shelf/placeQueries";
+import { listAddable, listThings, type ThingRow } from "../../shelf/queries";
+import { listFolders, listListsNow, listOwnPrivate, listShelves } from "./queries";
 
 export const ROOT = "/shelves/";
 
-/** A shelf as a folder: that of a list which the account looks after. */
+/**
+ * A shelf as a folder: that of a list which the account looks after, of a private list of its own, or of one that its address is on
+ * and whose members may add or change something.
+ */
 export interface Shelf {
   listId: string;
   name: string;
+  as: "lead" | "member";
+  /** Whether new files can be put there. */
+  mayAdd: boolean;
 }
 
 /** A file in a folder of a shelf, or right on it. */
@@ -17,6 +26,10 @@ export interface ShelfFile {
   folder: string;
   name: string;
   row: ThingRow;
+  /** Whether new versions can be put there. */
+  mayChange: boolean;
+  /** Whether it can be taken off, and go by another name. */
+  mayTakeOff: boolean;
 }
 
 /** What stands on a shelf. */
@@ -35,27 +48,75 @@ export type Node =
 
 /** Lists the shelves of an account, each by the title of its list; of two that are alike, the second gets a number. */
 export async function shelvesOf(db: Queries, caller: Caller): Promise<Shelf[]> {
-  const rows = await listShelves(db, caller);
+  const led = [...(await listShelves(db, caller)), ...(await listOwnPrivate(db, caller.id))];
+  const isLed = new Set(led.map(({ id }) => id));
+  const joined = (await listMemberShelves(db, caller)).filter(({ id }) => !isLed.has(id));
+  const rows = [
+    ...led.map((row) => ({ ...row, as: "lead" as const, mayAdd: true })),
+    ...joined.map((row) => ({ ...row, as: "member" as const })),
+  ];
   const names = distinct(rows.map(({ title }) => safeName(title, 0)));
-  return rows.map(({ id }, at) => ({ listId: id, name: names[at] ?? "" }));
+  return rows.map(({ id, as, mayAdd }, at) => ({ listId: id, name: names[at] ?? "", as, mayAdd }));
+}
+
+/** Lists the lists that an account's address is on and on whose shelves it may add or change something. */
+async function listMemberShelves(db: Queries, caller: Caller) {
+  const addable = new Map((await listAddable(db, caller.email)).map((row) => [row.id, row.title]));
+  const things = await memberFiles(db, caller);
+  const changed = things.filter(({ mayChange }) => mayChange).map(({ row }) => row.thing.id);
+  const places = changed.length === 0 ? [] : await listListsOfThings(db, changed);
+  const theirs = new Set(await listListsNow(db, caller.email));
+  const titles = new Map([
+    ...places.filter(({ id }) => theirs.has(id)).map(({ id, title }) => [id, title] as const),
+    ...addable,
+  ]);
+  return [...titles]
+    .map(([id, title]) => ({ id, title, mayAdd: addable.has(id) }))
+    .sort((one, other) => one.title.localeCompare(other.title, "en"));
+}
+
+/** The files that an account may open as a member, with what it may do with each. */
+async function memberFiles(
+  db: Queries,
+  { id, email }: Caller,
+): Promise<Pick<ShelfFile, "row" | "mayChange" | "mayTakeOff">[]> {
+  const things = await openableBy(db, email, new Date());
+  return things.flatMap(({ row, may }) => {
+    const { kind, membersMay, address, accountId } = row.thing;
+    const isTheirs = address === email || accountId === id;
+    const mayChange = memberMay(may, membersMay, "change", isTheirs);
+    return kind === "file" ? [{ row, mayChange, mayTakeOff: isTheirs }] : [];
+  });
+}
+
+/** The files of a shelf, with what an account may do with each. */
+async function filesOn(db: Queries, caller: Caller, { listId, as }: Shelf) {
+  const all = await listThings(db, [listId]);
+  if (as === "lead")
+    return all
+      .filter(({ thing }) => thing.kind === "file")
+      .map((row) => ({ row, mayChange: true, mayTakeOff: true }));
+  const here = new Set(all.map(({ thing }) => thing.id));
+  return (await memberFiles(db, caller)).filter(({ row }) => here.has(row.thing.id));
 }
 
 /** Returns what stands on a shelf. Links are not files, and are seen in Amigo alone. */
-export async function contentsOf(db: Queries, { listId }: Shelf): Promise<Contents> {
-  const rows = (await listThings(db, [listId]))
-    .filter(({ thing }) => thing.kind === "file")
-    .sort((one, other) => one.thing.madeAt.getTime() - other.thing.madeAt.getTime());
+export async function contentsOf(db: Queries, caller: Caller, shelf: Shelf): Promise<Contents> {
+  const found = (await filesOn(db, caller, shelf)).sort(
+    (one, other) => one.row.thing.madeAt.getTime() - other.row.thing.madeAt.getTime(),
+  );
+  const rows = found.map(({ row }) => row);
   const paths = rows.map((row) => [
     row.thing.folder === "" ? "" : safeName(row.thing.folder, 0),
     row.name ?? "",
   ]);
   const names = distinct(paths.map(([folder, name]) => `${folder}/${name}`));
-  const files = rows.map((row, at) => ({
-    row,
+  const files = found.map((file, at) => ({
+    ...file,
     folder: paths[at]?.[0] ?? "",
     name: (names[at] ?? "").slice((paths[at]?.[0] ?? "").length + 1),
   }));
-  const made = await listFolders(db, listId);
+  const made = await listFolders(db, shelf.listId);
   const folders = new Set([...files.map(({ folder }) => folder), ...made]);
   return { files, folders: [...folders].filter((name) => name !== "").sort() };
 }
@@ -69,7 +130,7 @@ export async function nodeAt(db: Queries, caller: Caller, path: string): Promise
   const shelf = (await shelvesOf(db, caller)).find(({ name }) => name === shelfName);
   if (shelf === undefined) return undefined;
   if (first === undefined) return { at: "shelf", shelf };
-  const { folders, files } = await contentsOf(db, shelf);
+  const { folders, files } = await contentsOf(db, caller, shelf);
   if (second === undefined && folders.includes(first))
     return { at: "folder", shelf, folder: first };
   const [folder, name] = second === undefined ? ["", first] : [first, second];
@@ -94,6 +155,20 @@ function partsOf(path: string): string[] | undefined {
       : parts;
   } catch {
     return undefined;
+  }
+}
+
+/** Whether an account may put something where a path leads. */
+export function mayWrite(node: Node): boolean {
+  switch (node.at) {
+    case "root":
+      return false;
+    case "file":
+      return node.file.mayChange;
+    case "nothing":
+      return node.shelf.mayAdd;
+    default:
+      return node.shelf.as === "lead";
   }
 }
 

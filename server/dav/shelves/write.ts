@@ -5,8 +5,9 @@ import type { Context } from "../../context";
 import type { Database } from "../../db/connect";
 import { Refused } from "../../refused";
 import { safeName } from "../../sandbox/safeName";
-import { asAuthor } from "../../shelf/author";
+import { asAuthor, memberAuthor, type Author } from "../../shelf/author";
 import { addVersion, moveFile, takeOffList } from "../../shelf/changeThing";
+import { withinMemberLimit } from "../../shelf/memberLimit";
 import { receiveFile, storeFile } from "../../shelf/putThings";
 import { listThings } from "../../shelf/queries";
 import { fault } from "../answers";
@@ -14,7 +15,7 @@ import { dav } from "../xml";
 import { lockedPlace, refusedByLock } from "./locks";
 import { tagOf } from "./properties";
 import { endLocksAt, removeFolder, storeFolder } from "./queries";
-import { contentsOf, nodeAt, type Node, type ShelfFile } from "./tree";
+import { contentsOf, mayWrite, nodeAt, type Node, type ShelfFile } from "./tree";
 
 type FileNode = Extract<Node, { at: "file" }>;
 type NothingNode = Extract<Node, { at: "nothing" }>;
@@ -46,12 +47,13 @@ export async function answerPut(writing: Writing): Promise<Response> {
   const { context, caller, node, http } = writing;
   const { db } = context;
   if (node.at !== "file" && node.at !== "nothing") return status(405);
-  if (node.at === "nothing" && isHidden(node.name)) return fault(403, dav("need-privileges"));
   const met = isMet(http, node.at === "file" ? node.file : undefined);
   if (!met) return status(412);
+  const denied = await deniedFor(db, caller, node);
+  if (denied !== undefined) return denied;
   const locked = await refusedByLock(db, caller, node, http.req.header("If"));
   if (locked !== undefined) return locked;
-  const author = asAuthor(caller);
+  const author = await authorAt(db, caller, node);
   const blobId = await receiveFile(context, author, undefined, http);
   if (blobId instanceof Refused) return refusal(blobId);
   if (node.at === "nothing") {
@@ -63,6 +65,27 @@ export async function answerPut(writing: Writing): Promise<Response> {
   const file = { blobId, name: name ?? node.file.name, version: thing.version };
   const added = await addVersion(db, author, thing.id, file);
   return added instanceof Refused ? refusal(added) : status(204);
+}
+
+/** Refuses what an account may not write on a shelf, or as a member not so much of. */
+async function deniedFor(
+  db: Database,
+  caller: Caller,
+  node: FileNode | NothingNode,
+): Promise<Response | undefined> {
+  if (!mayWrite(node) || (node.at === "nothing" && isHidden(node.name)))
+    return fault(403, dav("need-privileges"));
+  const limit = node.shelf.as === "member" ? await withinMemberLimit(db, caller.email) : undefined;
+  return limit === undefined ? undefined : refusal(limit);
+}
+
+/** Who writes at a node: the account, or on the shelf of a list that it is only on, the member. */
+function authorAt(
+  db: Database,
+  caller: Caller,
+  { shelf }: FileNode | NothingNode,
+): Promise<Author> | Author {
+  return shelf.as === "lead" ? asAuthor(caller) : memberAuthor(db, caller.email);
 }
 
 /** Whether the conditions of a request hold (RFC 9110, section 13.1). */
@@ -96,7 +119,10 @@ export async function answerDelete({ context, caller, node, http }: Writing): Pr
   const files =
     node.at === "file"
       ? [node.file]
-      : (await contentsOf(db, node.shelf)).files.filter(({ folder }) => folder === node.folder);
+      : (await contentsOf(db, caller, node.shelf)).files.filter(
+          ({ folder }) => folder === node.folder,
+        );
+  if (files.some(({ mayTakeOff }) => !mayTakeOff)) return fault(403, dav("need-privileges"));
   for (const { row } of files) {
     const refused = await takeOffList(db, caller, row.thing.id, listId);
     if (refused !== undefined) return refusal(refused);
@@ -113,7 +139,7 @@ export async function answerMkcol({ context, caller, node, http }: Writing): Pro
   if (node.at !== "nothing") return status(405);
   if ((await http.req.text()) !== "") return status(415);
   const isKept = node.folder === "" && !isHidden(node.name) && safeName(node.name, 0) === node.name;
-  if (!isKept) return fault(403, dav("need-privileges"));
+  if (!isKept || !node.shelf.mayAdd) return fault(403, dav("need-privileges"));
   const locked = await refusedByLock(db, caller, node, http.req.header("If"));
   if (locked !== undefined) return locked;
   await storeFolder(db, node.shelf.listId, node.name);
@@ -140,7 +166,8 @@ export async function answerCopyOrMove(writing: Writing): Promise<Response> {
     return isMove ? moveFolder(writing, node, target) : fault(403, dav("need-privileges"));
   if (node.at !== "file" || (target.at !== "file" && target.at !== "nothing"))
     return fault(403, dav("need-privileges"));
-  if (target.at === "nothing" && isHidden(target.name)) return fault(403, dav("need-privileges"));
+  const denied = await deniedFor(db, caller, target);
+  if (denied !== undefined) return denied;
   return isMove ? move(writing, node, target) : copy(writing, node, target);
 }
 
@@ -168,7 +195,7 @@ async function copy(
   { file }: FileNode,
   target: FileNode | NothingNode,
 ): Promise<Response> {
-  const author = asAuthor(caller);
+  const author = await authorAt(db, caller, target);
   const blobId = file.row.blobId ?? "";
   if (target.at === "nothing") {
     const folder = await folderAsKept(db, target);
@@ -191,7 +218,8 @@ async function move(
     context: { db },
     caller,
   } = writing;
-  const { row } = source.file;
+  const { row, mayTakeOff } = source.file;
+  if (!mayTakeOff) return fault(403, dav("need-privileges"));
   const from = source.shelf.listId;
   const place = lockedPlace(source);
   if (target.at === "file") {
@@ -215,9 +243,14 @@ async function moveFolder(
   target: NothingNode,
 ): Promise<Response> {
   const { listId } = shelf;
-  if (target.shelf.listId !== listId || target.folder !== "" || isHidden(target.name))
+  if (
+    shelf.as !== "lead" ||
+    target.shelf.listId !== listId ||
+    target.folder !== "" ||
+    isHidden(target.name)
+  )
     return fault(403, dav("need-privileges"));
-  const { files } = await contentsOf(db, shelf);
+  const { files } = await contentsOf(db, caller, shelf);
   for (const { row, folder: of, name } of files)
     if (of === folder)
       await moveFile(db, caller, row, {

@@ -157,6 +157,7 @@ export const privateListPerson = pgTable(
       .references(() => privateList.id),
     person: text().notNull(),
     name: text().notNull(),
+    addedAt: instant("added_at").notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.privateListId, table.person] })],
 );

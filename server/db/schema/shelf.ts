@@ -9,12 +9,13 @@ import {
   pgTable,
   primaryKey,
   text,
+  unique,
   uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
 import { account } from "./accounts";
 import { bytea, instant } from "./columns";
-import { list } from "./lists";
+import { list, privateList } from "./lists";
 import type { MembersMay } from "@amigo/core/shelf/membersMay";
 
 /** Octets that are kept once, however many things have them. */
@@ -86,20 +87,27 @@ export const shelfThing = pgTable(
   ],
 );
 
-/** On which lists' shelves a thing is. */
+/** On which shelves a thing is: each that of a list or of a private list. */
 export const shelfPlace = pgTable(
   "shelf_place",
   {
     thingId: uuid("thing_id")
       .notNull()
       .references(() => shelfThing.id, { onDelete: "cascade" }),
-    listId: uuid("list_id")
-      .notNull()
-      .references(() => list.id),
+    listId: uuid("list_id").references(() => list.id),
+    privateListId: uuid("private_list_id").references(() => privateList.id, {
+      onDelete: "cascade",
+    }),
   },
   (table) => [
-    primaryKey({ columns: [table.thingId, table.listId] }),
+    unique("shelf_place_once")
+      .on(table.thingId, table.listId, table.privateListId)
+      .nullsNotDistinct(),
+    check("shelf_place_of_one", sql`(${table.listId} is null) <> (${table.privateListId} is null)`),
     index("shelf_place_list").on(table.listId),
+    index("shelf_place_private_list")
+      .on(table.privateListId)
+      .where(sql`${table.privateListId} is not null`),
   ],
 );
 
@@ -196,9 +204,8 @@ export const shelfOpenToMembers = pgTable("shelf_open_to_members", {
 export const shelfFolder = pgTable(
   "shelf_folder",
   {
-    listId: uuid("list_id")
-      .notNull()
-      .references(() => list.id, { onDelete: "cascade" }),
+    /** The list, or the private list. */
+    listId: uuid("list_id").notNull(),
     name: text().notNull(),
   },
   (table) => [primaryKey({ columns: [table.listId, table.name] })],
@@ -212,10 +219,8 @@ export const davLock = pgTable(
     accountId: uuid("account_id")
       .notNull()
       .references(() => account.id, { onDelete: "cascade" }),
-    /** The list, and below it the folder and file, as they are written in a path but decoded. */
-    listId: uuid("list_id")
-      .notNull()
-      .references(() => list.id, { onDelete: "cascade" }),
+    /** The list or private list, and below it the folder and file, as they are written in a path but decoded. */
+    listId: uuid("list_id").notNull(),
     path: text().notNull(),
     isDeep: boolean("is_deep").notNull(),
     isShared: boolean("is_shared").notNull(),

@@ -1,38 +1,46 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { ShelfThing } from "@amigo/contract/shelf";
-import type { ListPage as List } from "@amigo/contract/lists";
 import { useOpenShelfMutation, usePutFileMutation, useShelfQuery } from "../data/shelf";
 import { useSendFiles } from "../data/uploads";
 import { useMe } from "../data/me";
-import { SendingFile } from "../shelf/SendingFile";
+import { SendingFile } from "./SendingFile";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { fileSize } from "../ui/fileSize";
-import { FilesField } from "../ui/FilesField";
+import { FilesField, type AddFiles } from "../ui/FilesField";
+import { usePastedFiles } from "../ui/usePastedFiles";
 import { FaultLine, Loading } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { dayOf, moment } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
 import { AddLink } from "./AddLink";
+import type { ShelfOf } from "./shelfOf";
 import { ShelfDialog } from "./ShelfDialog";
 import { TellMembers } from "./TellMembers";
 
 /** What a list shares with its members: who may open each thing, and how many have. */
-export function Shelf({ list }: { list: List }) {
+export function Shelf({ list }: { list: ShelfOf }) {
   const { data, error } = useShelfQuery(list.id);
   const [put] = usePutFileMutation();
+  const folders = useRef(new WeakMap<File, string>());
   const [fresh, setFresh] = useState<string[]>([]);
   const [shown, setShown] = useState<string>();
   const [isLinking, setLinking] = useState(false);
   const added = (id: string): void => setFresh((before) => [...before, id]);
   const sending = useSendFiles("account", async (file, upload) => {
-    const answer = await put({ list: list.id, file, upload });
+    const folder = folders.current.get(file) ?? "";
+    const answer = await put({ list: list.id, folder, file, upload });
     if (answer.data !== undefined) added(answer.data.id);
     return answer;
   });
+  const add: AddFiles = (files, folderOf) => {
+    for (const file of files) folders.current.set(file, folderOf(file));
+    void sending.sendAll(files);
+  };
+  usePastedFiles(list.isOpen, add);
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what={t("list.theShelf")} />;
+  if (data === undefined) return <Loading what={t("shelf.theShelf")} />;
   const { things, isOpenToMembers } = data;
   const open = things.find(({ id }) => id === shown);
   const untold = things.filter(({ id }) => fresh.includes(id));
@@ -41,19 +49,20 @@ export function Shelf({ list }: { list: List }) {
       {things.length > 0 && <Things things={things} onShow={setShown} />}
       <Archives list={list.id} things={things} />
       <div className="flex flex-col gap-3 p-4">
-        {list.state === "open" && (
+        {list.isOpen && (
           <>
             <FilesField
               className="rounded-lg border border-dashed border-hair p-3"
-              hint={t("list.orDropThemWhoLeaves")}
+              hint={t("shelf.orDropThemWhoLeaves")}
               isAdding={sending.isSending}
-              onAdd={(files) => void sending.sendAll(files)}
+              withFolders
+              onAdd={add}
             >
-              <Button onClick={() => setLinking(true)}>{t("list.addALink")}</Button>
+              <Button onClick={() => setLinking(true)}>{t("shelf.addALink")}</Button>
               {sending.underWay !== undefined && <SendingFile file={sending.underWay} />}
             </FilesField>
             <FaultLine error={sending.error} />
-            <OpenToMembers list={list.id} isOpen={isOpenToMembers} />
+            {!list.isPrivate && <OpenToMembers list={list.id} isOpen={isOpenToMembers} />}
           </>
         )}
         {untold.length > 0 && (
@@ -79,7 +88,7 @@ function Archives({ list, things }: { list: string; things: readonly ShelfThing[
   return (
     <p className="flex flex-wrap gap-x-4 gap-y-1 px-4 pt-2.5 text-[13px]">
       <a href={path} className="text-petrol underline underline-offset-2">
-        {t("list.downloadAll")}
+        {t("shelf.downloadAll")}
       </a>
       {folders.map((folder) => (
         <a
@@ -87,7 +96,7 @@ function Archives({ list, things }: { list: string; things: readonly ShelfThing[
           href={`${path}?folder=${encodeURIComponent(folder)}`}
           className="text-petrol underline underline-offset-2"
         >
-          {t("list.downloadFolder", { folder })}
+          {t("shelf.downloadFolder", { folder })}
         </a>
       ))}
     </p>
@@ -100,14 +109,14 @@ function OpenToMembers({ list, isOpen }: { list: string; isOpen: boolean }) {
   return (
     <>
       <p className="flex flex-wrap items-center gap-2 text-[13px]">
-        {t("list.membersOfTheList")}
+        {t("shelf.membersOfTheList")}
         <Choice
-          label={t("list.membersOfTheList")}
+          label={t("shelf.membersOfTheList")}
           small
           value={isOpen ? "yes" : "no"}
           options={[
-            { value: "no", name: t("list.mayAddNothing") },
-            { value: "yes", name: t("list.mayAddFiles") },
+            { value: "no", name: t("shelf.mayAddNothing") },
+            { value: "yes", name: t("shelf.mayAddFiles") },
           ]}
           onChange={(value) => void open({ list, isOpenToMembers: value === "yes" })}
         />
@@ -126,20 +135,20 @@ function Things({
 }) {
   const { timeZone } = useMe();
   return (
-    <WideTable label={t("list.theShelf")}>
+    <WideTable label={t("shelf.theShelf")}>
       <thead>
         <tr className="border-b border-hair text-left text-[13px] text-ink-2">
           <th scope="col" className="px-4 py-2 font-[560]">
-            {t("list.what")}
+            {t("shelf.what")}
           </th>
           <th scope="col" className="px-3 py-2 font-[560]">
-            {t("list.membersMayColumn")}
+            {t("shelf.membersMayColumn")}
           </th>
           <th scope="col" className="px-3 py-2 font-[560]">
-            {t("list.untilColumn")}
+            {t("shelf.untilColumn")}
           </th>
           <th scope="col" className="px-4 py-2 font-[560]">
-            {t("list.openedBy")}
+            {t("shelf.openedBy")}
           </th>
         </tr>
       </thead>
@@ -160,25 +169,25 @@ function Things({
               <span className="block text-[13px] text-ink-2 wrap-anywhere">
                 {aboutThing(thing)} · {thing.madeBy}, {moment(thing.madeAt, timeZone)}
               </span>
-              {thing.isDamaged && <Warn>{t("list.isDamaged")}</Warn>}
+              {thing.isDamaged && <Warn>{t("shelf.isDamaged")}</Warn>}
             </td>
             <td className="px-3 py-2 text-[13px]">
-              {t("list.mayWhat", { what: thing.membersMay })}
+              {t("shelf.mayWhat", { what: thing.membersMay })}
               {thing.comments > 0 && (
                 <span className="block text-ink-2">
-                  {t("list.comments", { count: thing.comments })}
+                  {t("shelf.commentCount", { count: thing.comments })}
                 </span>
               )}
             </td>
             <td className="px-3 py-2 text-[13px] whitespace-nowrap">
               {thing.untilDay === ""
-                ? t("list.noEnd")
+                ? t("shelf.noEnd")
                 : thing.isOver
-                  ? t("list.ended", { day: dayOf(thing.untilDay) })
+                  ? t("shelf.ended", { day: dayOf(thing.untilDay) })
                   : dayOf(thing.untilDay)}
             </td>
             <td className="px-4 py-2 text-[13px]">
-              {t("list.openedOf", { opened: thing.opened, all: thing.mayOpen })}
+              {t("shelf.openedOf", { opened: thing.opened, all: thing.mayOpen })}
               <Share part={thing.opened} of={thing.mayOpen} />
             </td>
           </tr>
@@ -200,10 +209,10 @@ function Share({ part, of }: { part: number; of: number }) {
 }
 
 function aboutThing({ kind, name, size, version, others }: ShelfThing): string {
-  const what = kind === "link" ? t("list.linkKeptElsewhere") : `${name}, ${fileSize(size)}`;
+  const what = kind === "link" ? t("shelf.linkKeptElsewhere") : `${name}, ${fileSize(size)}`;
   return [
     what,
-    ...(version > 1 ? [t("list.version", { version })] : []),
-    ...(others.length > 0 ? [t("list.onShelves", { count: others.length + 1 })] : []),
+    ...(version > 1 ? [t("shelf.version", { version })] : []),
+    ...(others.length > 0 ? [t("shelf.onShelves", { count: others.length + 1 })] : []),
   ].join(" · ");
 }

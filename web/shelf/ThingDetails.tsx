@@ -7,7 +7,7 @@ import {
   useTakeCommentOutMutation,
 } from "../data/shelfComments";
 import { useMe } from "../data/me";
-import { Comments } from "../shelf/Comments";
+import { Comments } from "./Comments";
 import { t } from "../texts/t";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
@@ -23,7 +23,7 @@ export function ThingDetails({ thing }: { thing: ShelfThing }) {
   const [takeOut] = useTakeCommentOutMutation();
   const [follow] = useFollowMutation();
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined) return <Loading what={t("list.whoHasOpenedIt")} />;
+  if (data === undefined) return <Loading what={t("shelf.whoHasOpenedIt")} />;
   const hasTalk = thing.membersMay !== "view" || data.comments.length > 0;
   return (
     <div className="mt-4 flex flex-col gap-3">
@@ -53,7 +53,7 @@ function Openers({ id, data }: { id: string; data: ShelfDetails }) {
   return (
     <details>
       <summary className="cursor-pointer font-[560]">
-        {t("list.canOpenItNow", {
+        {t("shelf.canOpenItNow", {
           all: data.openers.length,
           opened: data.openers.length - missing.length,
         })}
@@ -67,7 +67,7 @@ function Openers({ id, data }: { id: string; data: ShelfDetails }) {
               {"why" in opener
                 ? opener.why
                 : opener.openedAt === null
-                  ? t("list.notYet")
+                  ? t("shelf.notYet")
                   : moment(opener.openedAt, timeZone)}
             </span>
           </li>
@@ -79,12 +79,12 @@ function Openers({ id, data }: { id: string; data: ShelfDetails }) {
           disabled={reminding.isLoading || reminding.data !== undefined}
           onClick={() => void remind(id)}
         >
-          {t("list.remindThem", { count: missing.length })}
+          {t("shelf.remindThem", { count: missing.length })}
         </Button>
       )}
       {reminding.data !== undefined && (
         <span role="status" className="ml-2 text-[13px]">
-          {t("list.wereReminded", { count: reminding.data.addresses })}
+          {t("shelf.wereReminded", { count: reminding.data.addresses })}
         </span>
       )}
       <FaultLine error={reminding.error} />
@@ -110,19 +110,19 @@ function Versions({ thing, versions }: { thing: ShelfThing; versions: ShelfDetai
               rel="noreferrer"
               className="text-petrol hover:underline"
             >
-              {t("list.version", { version: number })}
+              {t("shelf.version", { version: number })}
             </a>
             <span className="flex-1 wrap-anywhere">
               {name}, {fileSize(size)} · {by}, {moment(at, timeZone)}
             </span>
             {number === thing.version ? (
-              <span>{t("list.holdsNow")}</span>
+              <span>{t("shelf.holdsNow")}</span>
             ) : (
               <Button
                 disabled={restoring.isLoading}
                 onClick={() => void restore({ id: thing.id, version: number })}
               >
-                {t("list.restore")}
+                {t("shelf.restore")}
               </Button>
             )}
           </li>

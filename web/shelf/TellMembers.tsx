@@ -1,11 +1,11 @@
 import { useState } from "react";
 import type { ShelfThing } from "@amigo/contract/shelf";
-import type { ListPage as List } from "@amigo/contract/lists";
 import { useTellMembersMutation } from "../data/shelf";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
+import type { ShelfOf } from "./shelfOf";
 
 type When = "at once" | "next digest";
 
@@ -15,7 +15,7 @@ export function TellMembers({
   things,
   onDone,
 }: {
-  list: List;
+  list: ShelfOf;
   things: readonly ShelfThing[];
   onDone: () => void;
 }) {
@@ -27,24 +27,24 @@ export function TellMembers({
     return (
       <p role="status" className="rounded-md border border-leaf bg-leaf-soft px-3 py-2">
         {data.outcome === "held"
-          ? t("list.noticeIsHeld")
+          ? t("shelf.noticeIsHeld")
           : when === "next digest"
-            ? t("list.noticeWaits", { addresses: data.addresses })
-            : t("list.noticeSent", { addresses: data.addresses })}
+            ? t("shelf.noticeWaits", { addresses: data.addresses })
+            : t("shelf.noticeSent", { addresses: data.addresses })}
       </p>
     );
   return (
     <form
-      aria-label={t("list.tellTheMembers")}
+      aria-label={t("shelf.tellTheMembers")}
       className="rounded-lg border border-hair p-3"
       onSubmit={(event) => {
         event.preventDefault();
         void tell({ list: list.id, things: things.map(({ id }) => id), text, when, key });
       }}
     >
-      <p>{t("list.isNewTell", { count: things.length, title: things[0]?.title ?? "" })}</p>
+      <p>{t("shelf.isNewTell", { count: things.length, title: things[0]?.title ?? "" })}</p>
       <label className="mt-2 block text-[13px] font-[560]">
-        {t("list.aFewWords")}
+        {t("shelf.aFewWords")}
         <textarea
           rows={2}
           maxLength={2000}
@@ -55,19 +55,21 @@ export function TellMembers({
       </label>
       <FaultLine error={error} />
       <div className="mt-2 flex flex-wrap items-center gap-2">
-        <Choice
-          label={t("list.whenTold")}
-          value={when}
-          options={[
-            { value: "at once", name: t("list.toldAtOnce") },
-            { value: "next digest", name: t("list.toldInDigest") },
-          ]}
-          onChange={setWhen}
-        />
+        {!list.isPrivate && (
+          <Choice
+            label={t("shelf.whenTold")}
+            value={when}
+            options={[
+              { value: "at once", name: t("shelf.toldAtOnce") },
+              { value: "next digest", name: t("shelf.toldInDigest") },
+            ]}
+            onChange={setWhen}
+          />
+        )}
         <Button type="submit" look="go" disabled={isLoading}>
-          {t("list.tellAddresses", { addresses: list.members })}
+          {t("shelf.tellAddresses", { addresses: list.members })}
         </Button>
-        <Button onClick={onDone}>{t("list.tellNobody")}</Button>
+        <Button onClick={onDone}>{t("shelf.tellNobody")}</Button>
       </div>
     </form>
   );

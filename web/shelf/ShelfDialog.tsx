@@ -1,16 +1,16 @@
 import { useState } from "react";
 import type { ShelfThing } from "@amigo/contract/shelf";
-import type { ListPage as List } from "@amigo/contract/lists";
 import { fileType } from "@amigo/core/shelf/fileType";
 import { usePutVersionMutation, useTakeOffMutation } from "../data/shelf";
 import { useSendFiles } from "../data/uploads";
-import { PickFile } from "../shelf/PickFile";
-import { Preview } from "../shelf/Preview";
-import { SendingFile } from "../shelf/SendingFile";
+import { PickFile } from "./PickFile";
+import { Preview } from "./Preview";
+import { SendingFile } from "./SendingFile";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
+import type { ShelfOf } from "./shelfOf";
 import { ThingDetails } from "./ThingDetails";
 import { ThingForm } from "./ThingForm";
 
@@ -20,7 +20,7 @@ export function ShelfDialog({
   thing,
   onClose,
 }: {
-  list: List;
+  list: ShelfOf;
   thing: ShelfThing;
   onClose: () => void;
 }) {
@@ -42,7 +42,7 @@ export function ShelfDialog({
             })
           }
         >
-          {t("list.takeOffTheShelf")}
+          {t("shelf.takeOffTheShelf")}
         </Button>
         {thing.kind === "file" && <NewVersion thing={thing} />}
         {shownAs === "" ? (
@@ -52,12 +52,12 @@ export function ShelfDialog({
             rel="noreferrer"
             className="inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol"
           >
-            {t("list.open")}
+            {t("shelf.open")}
           </a>
         ) : (
-          <Button onClick={() => setShown(true)}>{t("list.open")}</Button>
+          <Button onClick={() => setShown(true)}>{t("shelf.open")}</Button>
         )}
-        <Button onClick={onClose}>{t("list.closeDialog")}</Button>
+        <Button onClick={onClose}>{t("shelf.closeDialog")}</Button>
       </div>
       {isShown && shownAs !== "" && (
         <Preview

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { ShelfThing } from "@amigo/contract/shelf";
-import type { ListPage as List } from "@amigo/contract/lists";
 import { MEMBERS_MAY, type MembersMay } from "@amigo/core/shelf/membersMay";
 import { useAllListsQuery } from "../data/lists";
 import { useMe } from "../data/me";
+import { usePrivateListsQuery } from "../data/private";
 import { useChangeThingMutation } from "../data/shelf";
 import { t } from "../texts/t";
 import { Button } from "../ui/Button";
@@ -12,6 +12,7 @@ import { DayField } from "../ui/DayField";
 import { Field } from "../ui/Field";
 import { FaultLine } from "../ui/Page";
 import { today } from "../ui/time";
+import type { ShelfOf } from "./shelfOf";
 
 /** What a thing is called, until when it is open, what members may do with it, and on which shelves it is. */
 export function ThingForm({
@@ -19,7 +20,7 @@ export function ThingForm({
   thing,
   onDone,
 }: {
-  list: List;
+  list: ShelfOf;
   thing: ShelfThing;
   onDone: () => void;
 }) {
@@ -33,9 +34,11 @@ export function ThingForm({
   const [changes] = useState(thing.changes);
   const { data: all } = useAllListsQuery("");
   const [change, { error, isLoading }] = useChangeThingMutation();
-  const free = (all?.lists ?? []).filter(
-    ({ id, state }) => state === "open" && id !== list.id && !others.some((one) => one.id === id),
-  );
+  const { data: privately = [] } = usePrivateListsQuery();
+  const free = [
+    ...(all?.lists ?? []).filter(({ state }) => state === "open"),
+    ...privately.map(({ id, name }) => ({ id, title: t("shelf.privateList", { name }) })),
+  ].filter(({ id }) => id !== list.id && !others.some((one) => one.id === id));
   return (
     <form
       className="flex flex-col gap-3"
@@ -52,7 +55,7 @@ export function ThingForm({
       }}
     >
       <Field
-        label={t("list.title")}
+        label={t("shelf.title")}
         required
         maxLength={200}
         value={title}
@@ -60,39 +63,39 @@ export function ThingForm({
       />
       <div className="grid items-start gap-3 md:grid-cols-2">
         <DayField
-          label={t("list.openUntil")}
-          help={t("list.openUntilHelp")}
+          label={t("shelf.openUntil")}
+          help={t("shelf.openUntilHelp")}
           min={today(me.timeZone)}
           value={untilDay}
           onChange={setUntilDay}
         />
         <Field
-          label={t("list.folder")}
+          label={t("shelf.folder")}
           maxLength={100}
           value={folder}
           onChange={(event) => setFolder(event.target.value)}
         />
       </div>
       <div className="flex flex-wrap items-center gap-2">
-        <span className="text-[13px] font-[560]">{t("list.membersMay")}</span>
+        <span className="text-[13px] font-[560]">{t("shelf.membersMay")}</span>
         <Choice
-          label={t("list.membersMay")}
+          label={t("shelf.membersMay")}
           small
           value={membersMay}
           options={MEMBERS_MAY.filter((what) => thing.kind === "file" || what !== "change").map(
-            (what) => ({ value: what, name: t("list.mayWhat", { what }) }),
+            (what) => ({ value: what, name: t("shelf.mayWhat", { what }) }),
           )}
           onChange={setMembersMay}
         />
       </div>
       <div className="flex flex-wrap items-center gap-2">
-        <span className="text-[13px] font-[560]">{t("list.alsoOnTheShelfOf")}</span>
+        <span className="text-[13px] font-[560]">{t("shelf.alsoOnTheShelfOf")}</span>
         {others.map(({ id, title: name }) => (
           <span key={id} className="flex items-center gap-1.5 rounded bg-sunk py-0.5 pr-1 pl-2">
             {name}
             <button
               type="button"
-              aria-label={t("list.removeShelf", { name })}
+              aria-label={t("shelf.removeShelf", { name })}
               onClick={() => setOthers(others.filter((one) => one.id !== id))}
               className="rounded px-1 hover:bg-panel"
             >
@@ -101,11 +104,11 @@ export function ThingForm({
           </span>
         ))}
         <Choice
-          label={t("list.anotherList")}
+          label={t("shelf.anotherList")}
           small
           value=""
           options={[
-            { value: "", name: t("list.anotherList") },
+            { value: "", name: t("shelf.anotherList") },
             ...free.map(({ id, title: name }) => ({ value: id, name })),
           ]}
           onChange={(id) => {
@@ -117,7 +120,7 @@ export function ThingForm({
       <FaultLine error={error} />
       <div>
         <Button type="submit" look="go" disabled={isLoading || title.trim() === ""}>
-          {t("list.save")}
+          {t("shelf.save")}
         </Button>
       </div>
     </form>

@@ -20,7 +20,7 @@ export function AddLink({
   const [link, setLink] = useState("");
   const [put, { error, isLoading }] = usePutLinkMutation();
   return (
-    <Modal title={t("list.addALink")} onClose={onClose}>
+    <Modal title={t("shelf.addALink")} onClose={onClose}>
       <form
         className="flex flex-col gap-3"
         onSubmit={(event) => {
@@ -33,26 +33,26 @@ export function AddLink({
         }}
       >
         <Field
-          label={t("list.title")}
+          label={t("shelf.title")}
           required
           maxLength={200}
           value={title}
           onChange={(event) => setTitle(event.target.value)}
         />
         <Field
-          label={t("list.webAddress")}
+          label={t("shelf.webAddress")}
           type="url"
           required
           maxLength={1000}
-          help={t("list.linkHelp")}
+          help={t("shelf.linkHelp")}
           value={link}
           onChange={(event) => setLink(event.target.value)}
         />
         <FaultLine error={error} />
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>{t("list.cancel")}</Button>
+          <Button onClick={onClose}>{t("shelf.cancel")}</Button>
           <Button type="submit" look="go" disabled={isLoading || title.trim() === ""}>
-            {t("list.putOnTheShelf")}
+            {t("shelf.putOnTheShelf")}
           </Button>
         </div>
       </form>
