@@ -12,6 +12,7 @@ const SENTENCES = [
   { id: "posting.peopleJoinAndLeave", rules: ["joining", "leaving"] },
   { id: "posting.foundAndRead", rules: ["findable", "archive"] },
   { id: "posting.aPostMayCarry", rules: ["attachments", "attachmentSize", "longest", "perDay"] },
+  { id: "posting.whatTheShelfTakes", rules: ["shelfKinds"] },
   { id: "posting.whoHasNotChosen", rules: ["howOften"] },
 ] as const;
 

@@ -331,6 +331,7 @@ describe("rules read as sentences", () => {
       "People join by the roster or a lead and may leave by themselves.",
       "The list can be found by its leads. Its archive can be read by its members.",
       "A post may carry any attachments, each up to 10 MB, and have up to 20 MB. At most 20 posts a day.",
+      "The shelf takes any files but programs.",
       "Members who haven't chosen get every message.",
     ]);
   });

@@ -1,3 +1,4 @@
+import type { Context as HonoContext } from "hono";
 import type {
   deleteShelfThing,
   postShelfRestore,
@@ -15,6 +16,7 @@ import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
 import { asAuthor, type Author } from "./author";
 import { listListsOfThings, listPlaces, storePlaces } from "./placeQueries";
+import { refusedKind } from "./refusedKind";
 import { noteShelf, receiveFile, titleOf, versionBy } from "./putThings";
 import {
   findThing,
@@ -36,7 +38,9 @@ export async function changeThing(
   if (row === undefined) throw notFound("thing");
   const places = await listPlaces(db, [params.id], caller);
   const before = new Set(places.map(({ id }) => id));
-  for (const id of body.lists) if (!before.has(id)) orRefuse(await openShelf(db, id, caller));
+  const added = body.lists.filter((id) => !before.has(id));
+  for (const id of added) orRefuse(await openShelf(db, id, caller));
+  if (row.name !== null) refuse(await refusedKind(db, added, row.name));
   // On shelves that they don't look after, it stays.
   const off = places.filter(({ id, isTheirs }) => isTheirs && !body.lists.includes(id));
   const lists = [...new Set([...before, ...body.lists])];
@@ -92,8 +96,20 @@ export async function putVersion(
   const row = await findThing(context.db, params.id, caller);
   if (row?.thing.kind !== "file") throw notFound("file");
   const author = asAuthor(caller);
-  const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
+  const blobId = orRefuse(await receiveVersion(context, author, params.id, query, http));
   return orRefuse(await addVersion(context.db, author, params.id, { ...query, blobId }));
+}
+
+/** Returns as what a new version of a file is kept that comes with a request, or has come piece by piece before. */
+export async function receiveVersion(
+  context: Context,
+  author: Author,
+  thing: string,
+  { name, upload }: { name: string; upload?: string | undefined },
+  http: HonoContext,
+): Promise<string | Refused> {
+  const lists = (await listListsOfThings(context.db, [thing])).map(({ id }) => id);
+  return receiveFile(context, author, { upload, name, lists }, http);
 }
 
 /** Stores a file that has come as the version that holds from now on. */

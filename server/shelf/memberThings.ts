@@ -18,7 +18,7 @@ import type { Answer, Request } from "../http/handler";
 import { noSuch, refused, type Refused } from "../refused";
 import { t } from "../texts/t";
 import { memberAuthor } from "./author";
-import { addVersion } from "./changeThing";
+import { addVersion, receiveVersion } from "./changeThing";
 import { emptyComment, listComments, listFollowers, storeFollowing } from "./commentQueries";
 import { say, shownComment } from "./comments";
 import { withinMemberLimit } from "./memberLimit";
@@ -80,7 +80,10 @@ export async function putMemberFile(
   const { db } = context;
   refuse(await roomToAdd(context, query.list, member));
   const author = await memberAuthor(db, member);
-  const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
+  const { upload, name, list } = query;
+  const blobId = orRefuse(
+    await receiveFile(context, author, { upload, name, lists: [list] }, http),
+  );
   const file = { blobId, name: query.name, folder: "" };
   return { id: (await storeFile(db, author, [query.list], file)).id };
 }
@@ -106,7 +109,7 @@ export async function putMemberVersion(
   if (row.thing.kind !== "file") throw notFound("file");
   refuse(await withinMemberLimit(context.db, member));
   const author = await memberAuthor(db, member);
-  const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
+  const blobId = orRefuse(await receiveVersion(context, author, params.id, query, http));
   return orRefuse(await addVersion(db, author, params.id, { ...query, blobId }));
 }
 

@@ -88,14 +88,12 @@ export async function findOwnPrivate(db: Queries, id: string, accountId: string)
   return found;
 }
 
-/** Keeps those of some lists that aren't private. */
-export async function listPublic(db: Queries, ids: readonly string[]): Promise<string[]> {
-  if (ids.length === 0) return [];
-  const rows = await db
-    .select({ id: list.id })
+/** Keeps those of some lists that aren't private, and returns their titles and rules. */
+export function listPublic(db: Queries, ids: readonly string[]) {
+  return db
+    .select({ id: list.id, title: list.title, rules: list.rules })
     .from(list)
     .where(inArray(list.id, [...ids]));
-  return rows.map(({ id }) => id);
 }
 
 /** Lists the times that addresses were on some lists: all of some addresses, or those that last of everybody. */

@@ -17,6 +17,7 @@ import { roomForBody } from "./roomFor";
 import { finishUpload } from "./uploads";
 import { listPublic, storePlaces } from "./placeQueries";
 import { storeThing, storeVersion } from "./queries";
+import { refusedKind } from "./refusedKind";
 import { openShelf } from "./shelfOf";
 
 /** Puts a file on a list's shelf, once all of it has come. */
@@ -26,19 +27,27 @@ export async function putFile(
 ): Promise<Answer<typeof postShelfFile>> {
   const found = orRefuse(await openShelf(context.db, params.id, caller));
   const author = asAuthor(caller);
-  const blobId = orRefuse(await receiveFile(context, author, query.upload, http));
+  const { upload, name } = query;
+  const blobId = orRefuse(
+    await receiveFile(context, author, { upload, name, lists: [found.id] }, http),
+  );
   const file = { blobId, name: query.name, folder: query.folder };
   return { id: (await storeFile(context.db, author, [found.id], file)).id };
 }
 
-/** Returns as what a file is kept that comes with a request, or has come piece by piece before. */
+/**
+ * Returns as what a file is kept that comes with a request, or has come piece by piece before. One that a list doesn't take is
+ * refused before any of it is read.
+ */
 export async function receiveFile(
   context: Context,
   author: Author,
-  upload: string | undefined,
+  { upload, name, lists }: { upload: string | undefined; name: string; lists: readonly string[] },
   http: HonoContext,
 ): Promise<string | Refused> {
   const { db } = context;
+  const kind = await refusedKind(db, lists, safeName(name, 0));
+  if (kind !== undefined) return kind;
   if (upload !== undefined) {
     const stored = await finishUpload(db, author, upload);
     return stored instanceof Refused ? stored : stored.id;
@@ -123,6 +132,6 @@ export async function noteShelf(
     action: "share on shelf" as const,
   };
   const noted = await listPublic(tx, lists);
-  await record(tx, ...noted.map((listId) => ({ ...entry, listId, sentence })));
+  await record(tx, ...noted.map(({ id }) => ({ ...entry, listId: id, sentence })));
   await notify(tx, "shelf");
 }

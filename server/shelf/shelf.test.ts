@@ -36,6 +36,12 @@ const mine = async (client = oak): Promise<string[]> =>
     ({ title }) => title,
   );
 
+/** Sets which kinds of files a list's shelf takes. */
+const settle = (shelfKinds: string, list = house.trapeze) =>
+  house.house.amigo.context.db.execute(
+    sql`update list set rules = rules || ${JSON.stringify({ shelfKinds })}::jsonb where id = ${list}`,
+  );
+
 describe("a file on a list's shelf", () => {
   test("is opened by its members, without an account, and those who lead see who has", async () => {
     const id = await put("Costume_sheet.png", "not really a picture");
@@ -60,6 +66,7 @@ describe("a file on a list's shelf", () => {
   });
 
   test("that could run in a browser is only saved, and may do nothing", async () => {
+    await settle("any");
     for (const name of ["page.html", "drawing.svg", "script.js", "paper.pdf.exe"]) {
       const got = await open(await put(name, "<script>alert(1)</script>"));
       expect(got.headers.get("content-type")).toBe("application/octet-stream");
@@ -77,6 +84,7 @@ describe("a file on a list's shelf", () => {
     );
     const named = await open(await put('a"\r\nX-Evil: 1\u202Egnp.exe'));
     expect(named.headers.get("x-evil")).toBeNull();
+    await settle("no programs");
   });
 
   test("isn't there for strangers, other lists' members, or whoever sees only other lists", async () => {
@@ -423,5 +431,29 @@ describe("octets", () => {
     await db.execute(sql`update blob set made_at = now() - interval '9 days' where hash <> 'new'`);
     expect(await removeLooseBlobs(db)).toBe(2);
     expect(await (await open(id)).text()).toBe("kept for good");
+  });
+});
+
+describe("kinds of files", () => {
+  test("that the list's rules don't allow are refused before they are read, and programs by default", async () => {
+    expect(await house.put("setup.exe")).toBe("422");
+    const song = await house.put("song.mp3");
+    const path = `/api/lists/${house.trapeze}/shelf/files?name=tool.exe`;
+    const response = await house.raw("POST", path, house.juno, "MZ");
+    expect(((await response.json()) as { detail: string }).detail).toBe(
+      '"tool.exe" can\'t be on the shelf of Trapeze Two, guardians: by its rules, it takes any files but programs.',
+    );
+    await settle("pictures and documents");
+    expect(await house.put("film.mp4")).toBe("422");
+    const paper = await house.put("paper.pdf");
+    const version = `/api/shelf/${paper}/versions?name=paper.mp3&version=1`;
+    expect((await house.raw("POST", version, house.juno, "sound")).status).toBe(422);
+    // What is there stays, but doesn't come onto another shelf that is as strict.
+    await settle("pictures and documents", house.juggling);
+    const lists = [house.trapeze, house.juggling];
+    expect(await house.change(song, { lists })).toBe(422);
+    expect(await house.change(paper, { lists })).toBe(200);
+    await settle("any");
+    expect(await house.put("setup.exe")).toMatch(/-/);
   });
 });

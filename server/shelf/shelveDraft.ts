@@ -10,6 +10,7 @@ import { t } from "../texts/t";
 import { asAuthor } from "./author";
 import { storeBlob } from "./blobs";
 import { storeFile } from "./putThings";
+import { refusedKind } from "./refusedKind";
 import { openShelf } from "./shelfOf";
 import { roomFor } from "./roomFor";
 import { finishUpload } from "./uploads";
@@ -33,11 +34,14 @@ export async function shelveDraft(
     const { id, title } = await storeFile(db, author, lists, { blobId, name, folder: "" });
     things.push({ id, title, link: `${settings.url}/member/shelf/${id}` });
   };
-  for (const { id, name } of body.uploads)
+  for (const { id, name } of body.uploads) {
+    refuse(await refusedKind(db, lists, name));
     await put(orRefuse(await finishUpload(db, author, id)).id, name);
+  }
   for (const id of body.files) {
     const [file] = await findFile(db, id, params.id, caller.id);
     if (file === undefined) throw notFound("file");
+    refuse(await refusedKind(db, lists, file.name));
     refuse(await roomFor(context, file.content.length));
     await put((await storeBlob(db, once(file.content))).id, file.name);
     await removeFileOf(db, id, params.id);

@@ -19,6 +19,7 @@ import { replies } from "./replies";
 import { roster } from "./roster";
 import { seen } from "./seen";
 import type { Rule, RuleId, Rules } from "./rule";
+import { shelfKinds } from "./shelfKinds";
 import { welcome } from "./welcome";
 import { writers } from "./writers";
 
@@ -42,6 +43,7 @@ export const ALL_RULES: Readonly<Record<RuleId, Rule>> = {
   attachmentSize,
   longest,
   perDay,
+  shelfKinds,
   howOften,
   welcome,
   footer,

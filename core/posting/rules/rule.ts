@@ -21,6 +21,7 @@ export const RULE_IDS = [
   "attachmentSize",
   "longest",
   "perDay",
+  "shelfKinds",
   "howOften",
   "welcome",
   "footer",

@@ -154,6 +154,18 @@ describe("shelves as folders", () => {
     expect((await ask("DELETE", "/shelves/")).status).toBe(403);
   });
 
+  test("take no file that the list's rules don't allow, nor one that takes such a name", async () => {
+    expect((await ask("PUT", `${TRAPEZE}setup.exe`, { body: "MZ" })).status).toBe(403);
+    expect((await ask("PUT", `${TRAPEZE}setup.txt`, { body: "MZ" })).status).toBe(201);
+    for (const method of ["MOVE", "COPY"]) {
+      const headers = { Destination: `${TRAPEZE}setup.exe` };
+      const { status, text } = await ask(method, `${TRAPEZE}setup.txt`, { headers });
+      expect(status).toBe(403);
+      expect(text).toContain("it takes any files but programs");
+    }
+    expect((await ask("DELETE", `${TRAPEZE}setup.txt`)).status).toBe(204);
+  });
+
   test("set no properties, and say what there is for those who ask", async () => {
     const body = `<?xml version="1.0"?><D:propertyupdate xmlns:D="DAV:"><D:set><D:prop><D:displayname>x</D:displayname></D:prop></D:set></D:propertyupdate>`;
     const answer = await ask("PROPPATCH", TRAPEZE, { body });

@@ -6,10 +6,12 @@ import type { Database } from "../../db/connect";
 import { Refused } from "../../refused";
 import { safeName } from "../../sandbox/safeName";
 import { asAuthor, memberAuthor, type Author } from "../../shelf/author";
-import { addVersion, moveFile, takeOffList } from "../../shelf/changeThing";
+import { addVersion, moveFile, receiveVersion, takeOffList } from "../../shelf/changeThing";
 import { withinMemberLimit } from "../../shelf/memberLimit";
+import { listListsOfThings } from "../../shelf/placeQueries";
 import { receiveFile, storeFile } from "../../shelf/putThings";
 import { listThings } from "../../shelf/queries";
+import { refusedKind } from "../../shelf/refusedKind";
 import { fault } from "../answers";
 import { dav } from "../xml";
 import { lockedPlace, refusedByLock } from "./locks";
@@ -54,7 +56,21 @@ export async function answerPut(writing: Writing): Promise<Response> {
   const locked = await refusedByLock(db, caller, node, http.req.header("If"));
   if (locked !== undefined) return locked;
   const author = await authorAt(db, caller, node);
-  const blobId = await receiveFile(context, author, undefined, http);
+  const blobId =
+    node.at === "nothing"
+      ? await receiveFile(
+          context,
+          author,
+          { upload: undefined, name: node.name, lists: [node.shelf.listId] },
+          http,
+        )
+      : await receiveVersion(
+          context,
+          author,
+          node.file.row.thing.id,
+          { name: node.file.row.name ?? node.file.name },
+          http,
+        );
   if (blobId instanceof Refused) return refusal(blobId);
   if (node.at === "nothing") {
     const folder = await folderAsKept(db, node);
@@ -200,6 +216,8 @@ async function copy(
   if (target.at === "nothing") {
     const folder = await folderAsKept(db, target);
     const { name } = target;
+    const kind = await refusedKind(db, [target.shelf.listId], name);
+    if (kind !== undefined) return refusal(kind);
     await storeFile(db, author, [target.shelf.listId], { blobId, name, folder });
     return status(201);
   }
@@ -230,6 +248,10 @@ async function move(
     if (refused !== undefined) return refusal(refused);
   } else {
     const folder = await folderAsKept(db, target);
+    // It goes by its new name on all of its lists.
+    const lists = (await listListsOfThings(db, [row.thing.id])).map(({ id }) => id);
+    const kind = await refusedKind(db, [...lists, target.shelf.listId], target.name);
+    if (kind !== undefined) return refusal(kind);
     const to = { name: target.name, folder, from, list: target.shelf.listId };
     await moveFile(db, caller, row, to);
   }

@@ -1,0 +1,26 @@
+import { say } from "@amigo/language/say";
+import { wordsOf } from "@amigo/core/posting/rules/allRules";
+import { takesFile } from "@amigo/core/shelf/takesFile";
+import type { Queries } from "../db/connect";
+import { refused, type Refused } from "../refused";
+import { t } from "../texts/t";
+import { listPublic } from "./placeQueries";
+
+/** Refuses a file of a kind that one of some lists doesn't take on its shelf, by its rules. Private lists take any. */
+export async function refusedKind(
+  db: Queries,
+  lists: readonly string[],
+  name: string,
+): Promise<Refused | undefined> {
+  for (const { title, rules } of await listPublic(db, lists)) {
+    if (takesFile(rules.shelfKinds, name)) continue;
+    const kinds = say(wordsOf("shelfKinds", rules.shelfKinds));
+    return refused(
+      422,
+      "shelf/kind",
+      t("shelf.kindIsRefused", { name, list: title, kinds }),
+      "file",
+    );
+  }
+  return undefined;
+}
