@@ -13,6 +13,10 @@ export const Health = z
     database: z.boolean(),
     smtp: z.boolean(),
     relay: z.boolean(),
+    /** Whether the store of files answers, where the settings name one. */
+    shelfStore: z.boolean().optional(),
+    /** Whether the virus scanner answers, where the settings name one. */
+    scanner: z.boolean().optional(),
   })
   .meta({ id: "Health" });
 
@@ -138,7 +142,7 @@ export type JournalWanted = z.output<typeof JournalWanted>;
 export const getHealth = endpoint({
   method: "get",
   path: "/api/health",
-  summary: "Whether database, SMTP port and relay answer",
+  summary: "Whether database, SMTP port, relay and the store of files answer",
   who: "anybody",
   answer: Health,
 });

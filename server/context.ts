@@ -6,6 +6,7 @@ import type { Desk } from "./desk/desk";
 import type { Events } from "./events/events";
 import type { DkimKey } from "./mail/dkimKey";
 import type { Settings } from "./settings";
+import type { ObjectStore } from "./shelf/objectStore";
 
 /** What every part of a process works with. */
 export interface Context {
@@ -20,6 +21,8 @@ export interface Context {
   resolver: DNSResolver;
   /** The demo house, where the program was started with one. */
   demo: DemoHouse | undefined;
+  /** Where files on shelves are, if not in the database. */
+  objects: ObjectStore | undefined;
   /** By which the mail of lists is signed. */
   dkim: DkimKey;
 }

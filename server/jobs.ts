@@ -77,7 +77,7 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await eraseOld(context);
   await removeLooseFiles(context.db);
   await removeTakenOff(context.db);
-  await removeLooseBlobs(context.db);
+  await removeLooseBlobs(context);
   await removeOverTime(context, now);
   refuse(await context.desk.run("endUntil", { now }));
   await warnOfEnds(context, now);

@@ -29,6 +29,17 @@ const Environment = z.object({
   AMIGO_WATCHED: z.string().optional(),
   AMIGO_ALLOWED_HOSTS: z.string().default(""),
   AMIGO_SHELF_GB: z.coerce.number().min(0).max(1_000_000).default(50),
+  AMIGO_SHELF_STORE: z
+    .url({ protocol: /^https?$/ })
+    .regex(/^https?:\/\/[^/]+\/[^/?#]+/, "must end with the name of the bucket")
+    .optional(),
+  AMIGO_SHELF_STORE_KEY: z.string().optional(),
+  AMIGO_SHELF_STORE_SECRET: z.string().optional(),
+  AMIGO_SHELF_STORE_REGION: z.string().default("us-east-1"),
+  AMIGO_SCANNER: z
+    .string()
+    .regex(/^clamd:\/\/[^/:]+(:\d{1,5})?\/?$/, "must be clamd://host:port")
+    .optional(),
   AMIGO_PROXIED: z.enum(["yes", "no"]).default("no"),
   AMIGO_DEMO: z.enum(["yes", "no"]).default("no"),
 });
@@ -68,6 +79,10 @@ export interface Settings {
   allowedHosts: ReadonlySet<string>;
   /** How many gigabytes the files on all shelves may have together. */
   shelfGigabytes: number;
+  /** A virus scanner that looks at files before others see them; undefined for none. */
+  scanner: { host: string; port: number } | undefined;
+  /** The store of objects for the files on shelves, by S3's protocol; undefined where they are in the database. */
+  shelfStore: ShelfStore | undefined;
   /** Whether a proxy of one's own stands in front, whose last `X-Forwarded-For` entry is the caller's network address. */
   proxied: boolean;
   demo: boolean;
@@ -137,7 +152,47 @@ export function readSettings(environment: Record<string, string | undefined>): S
         .filter((host) => host !== ""),
     ),
     shelfGigabytes: env.AMIGO_SHELF_GB,
+    shelfStore: shelfStoreOf(env),
+    scanner: scannerOf(env.AMIGO_SCANNER),
     proxied: env.AMIGO_PROXIED === "yes",
     demo: env.AMIGO_DEMO === "yes",
+  };
+}
+
+function scannerOf(named: string | undefined): Settings["scanner"] {
+  if (named === undefined) return undefined;
+  const { hostname, port } = new URL(named.replace(/^clamd:/, "tcp:"));
+  return { host: hostname, port: Number(port) || 3310 };
+}
+
+/** Where a store of objects is: the server, the bucket, what stands before all keys, and what lets us in. */
+export interface ShelfStore {
+  endpoint: string;
+  bucket: string;
+  /** Ends with a slash, or is empty. */
+  prefix: string;
+  region: string;
+  key: string;
+  secret: string;
+}
+
+function shelfStoreOf(env: z.output<typeof Environment>): ShelfStore | undefined {
+  if (env.AMIGO_SHELF_STORE === undefined) return undefined;
+  const [key, secret] = [env.AMIGO_SHELF_STORE_KEY, env.AMIGO_SHELF_STORE_SECRET];
+  if (key === undefined || secret === undefined)
+    throw new Error(
+      "These settings are not right:\n  AMIGO_SHELF_STORE: set AMIGO_SHELF_STORE_KEY and AMIGO_SHELF_STORE_SECRET beside it",
+    );
+  const { origin, pathname } = new URL(env.AMIGO_SHELF_STORE);
+  const [bucket = "", ...folders] = decodeURI(pathname)
+    .split("/")
+    .filter((part) => part !== "");
+  return {
+    endpoint: origin,
+    bucket,
+    prefix: folders.map((folder) => `${folder}/`).join(""),
+    region: env.AMIGO_SHELF_STORE_REGION,
+    key,
+    secret,
   };
 }

@@ -19,6 +19,7 @@ import { startSmtp } from "./mail/smtpServers";
 import { sandbox } from "./sandbox/sandbox";
 import { writeAsHouse } from "./texts/writeAsHouse";
 import type { Settings } from "./settings";
+import { openObjectStore } from "./shelf/objectStore";
 import { describeFailure } from "./describeFailure";
 
 /** A running process. `ports` are those that were really taken, also where 0 was asked for. */
@@ -67,6 +68,8 @@ export async function startAmigo(
     closers.push(() => desk.close());
     if (settings.roles.has("web") || settings.roles.has("worker")) desk.warm();
     if (settings.roles.has("web") || settings.roles.has("mail")) sandbox.warm();
+    const objects = await openObjectStore(settings);
+    closers.push(async () => objects?.close());
     const context: Context = {
       settings,
       db: connection.db,
@@ -76,6 +79,7 @@ export async function startAmigo(
       log,
       resolver,
       demo,
+      objects,
       dkim: dkimKey(settings),
     };
     await writeAsHouse(context.db);

@@ -1,16 +1,17 @@
 import { connect as connectTcp } from "node:net";
 import { type getHealth } from "@amigo/contract/house";
 import type { Context } from "../context";
+import { scannerAnswers } from "../scan/clamd";
 import type { Request, Answer } from "../http/handler";
 import { askDatabase } from "./queries";
 
-/** Returns whether the database, the SMTP port and the relay answer. */
+/** Returns whether the database, the SMTP port, the relay and the store of files answer. */
 export async function checkHealth(
-  { settings, db }: Context,
+  { settings, db, objects }: Context,
   { http }: Request<typeof getHealth>,
 ): Promise<Answer<typeof getHealth>> {
   const relay = new URL(settings.relay);
-  const [database, smtp, relayUp] = await Promise.all([
+  const [database, smtp, relayUp, shelfStore, scanner] = await Promise.all([
     askDatabase(db).then(
       () => true,
       () => false,
@@ -21,14 +22,18 @@ export async function checkHealth(
       Number(relay.port || (relay.protocol === "smtps:" ? 465 : 25)),
       relay.protocol === "smtps:",
     ),
+    objects?.answers(),
+    settings.scanner && scannerAnswers(settings.scanner),
   ]);
-  const well = database && smtp && relayUp;
+  const well = database && smtp && relayUp && shelfStore !== false && scanner !== false;
   if (!well) http.status(503);
   return {
     status: well ? ("ok" as const) : ("failing" as const),
     database,
     smtp,
     relay: relayUp,
+    ...(shelfStore === undefined ? {} : { shelfStore }),
+    ...(scanner === undefined ? {} : { scanner }),
   };
 }
 

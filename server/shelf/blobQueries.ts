@@ -2,32 +2,61 @@ import { and, eq, isNotNull, isNull, sql } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
 import { readOctets, writeOctets } from "../db/copyOctets";
 import { blob } from "../db/schema/shelf";
+import type { ObjectStore } from "./objectStore";
 
 const ID = /^[0-9a-f-]{36}$/;
 
-/** Begins to keep octets; returns the id under which they will be. */
-export async function storeBlobRow(db: Queries): Promise<string> {
-  const [made] = await db.insert(blob).values({}).returning({ id: blob.id });
+/** Where octets are kept: the database, and the store of objects where the settings name one. */
+export interface Keeping {
+  db: Database;
+  objects: ObjectStore | undefined;
+}
+
+/** Begins to keep octets, in the store of objects where there is one; returns the id under which they will be. */
+export async function storeBlobRow(db: Queries, objects: ObjectStore | undefined): Promise<string> {
+  const store = objects === undefined ? "database" : "objects";
+  const [made] = await db.insert(blob).values({ store }).returning({ id: blob.id });
   if (made === undefined) throw new Error("the octets were not stored");
   return made.id;
 }
 
+/** Returns the store of objects in which octets are; undefined for the database. */
+async function storeOf({ db, objects }: Keeping, blobId: string): Promise<ObjectStore | undefined> {
+  const [found] = await db.select({ store: blob.store }).from(blob).where(eq(blob.id, blobId));
+  if (found?.store !== "objects") return undefined;
+  if (objects === undefined)
+    throw new Error("a file is in a store of objects, and AMIGO_SHELF_STORE names none");
+  return objects;
+}
+
+/** The key of a part in the store of objects. */
+function keyOf(blobId: string, position: number): string {
+  return `${blobId}/${position}`;
+}
+
 /**
- * Stores parts of the octets that follow on one another. It doesn't wait until they are on the disk: they count only once the row
- * of all of them does, which is written after them and is waited for.
+ * Stores parts of the octets that follow on one another. The database doesn't wait until they are on the disk: they count only once
+ * the row of all of them does, which is written after them and is waited for.
  *
- * @param alongside what is written in the same transaction
+ * @param alongside what is written in the same transaction, before the parts
  */
 export async function storeParts(
-  db: Database,
+  keeping: Keeping,
   blobId: string,
   first: number,
   parts: readonly Buffer[],
   alongside: (tx: Queries) => Promise<void> | undefined = () => undefined,
 ): Promise<void> {
-  await db.transaction(async (tx) => {
+  const objects = await storeOf(keeping, blobId);
+  await keeping.db.transaction(async (tx) => {
     await tx.execute(sql`set local synchronous_commit = off`);
     await alongside(tx);
+    if (objects !== undefined) {
+      await Promise.all(
+        parts.map((content, at) => objects.put(keyOf(blobId, first + at), content)),
+      );
+      return;
+    }
     await writeOctets(
       tx,
       "blob_part (blob_id, position, content)",
@@ -53,6 +82,20 @@ export async function finishBlob(
       sql`update shelf_version set blob_id = ${id} where blob_id in (select id from blob where hash = ${hash} and damaged_at is not null)`,
     );
   });
+}
+
+/** Whether the virus scanner has found nothing in octets before. */
+export async function isScanned(db: Queries, id: string): Promise<boolean> {
+  const [found] = await db.select({ at: blob.scannedAt }).from(blob).where(eq(blob.id, id));
+  return found !== undefined && found.at !== null;
+}
+
+/** Stores that the virus scanner has found nothing in octets. */
+export async function storeScanned(db: Queries, id: string): Promise<void> {
+  await db
+    .update(blob)
+    .set({ scannedAt: sql`now()` })
+    .where(eq(blob.id, id));
 }
 
 /** Lists octets that weren't compared with their checksum for some days, first those for which it is longest ago. */
@@ -100,35 +143,57 @@ export async function countOctets(db: Queries): Promise<number> {
 }
 
 /** Removes octets with all their parts. */
-export async function removeBlob(db: Queries, id: string): Promise<void> {
-  await db.delete(blob).where(eq(blob.id, id));
+export async function removeBlob(keeping: Keeping, id: string): Promise<void> {
+  const objects = await storeOf(keeping, id);
+  await objects?.removeAll(`${id}/`);
+  await keeping.db.delete(blob).where(eq(blob.id, id));
 }
 
 /** Reads some parts of the octets, one after the other from one to another, in order. */
-export function readParts(
-  db: Database,
+export async function readParts(
+  keeping: Keeping,
   blobId: string,
   first: number,
   last: number,
 ): Promise<Buffer[]> {
   if (!ID.test(blobId)) throw new Error("not the id of octets");
+  const objects = await storeOf(keeping, blobId);
+  if (objects !== undefined) {
+    const positions = Array.from({ length: last - first + 1 }, (_, at) => first + at);
+    const found = await Promise.all(positions.map((at) => objects.get(keyOf(blobId, at))));
+    // What follows on a part that is missing is of no use.
+    const missing = found.indexOf(undefined);
+    return found.slice(0, missing < 0 ? undefined : missing).flatMap((part) => part ?? []);
+  }
   const range = sql.raw(`'${blobId}' and position between ${Number(first)} and ${Number(last)}`);
   return readOctets(
-    db,
+    keeping.db,
     sql`select content from blob_part where blob_id = ${range} order by position`,
   );
 }
 
+/** Octets that no version of anything has any more, and what broke off. */
+const isLoose = and(
+  sql`${blob.madeAt} < now() - interval '1 day'`,
+  sql`not exists (select 1 from shelf_version where shelf_version.blob_id = ${blob.id})`,
+);
+
 /** Removes octets that no version of anything has any more, and what broke off; returns how many. */
-export async function removeLooseBlobs(db: Queries): Promise<number> {
-  const rows = await db
-    .delete(blob)
-    .where(
-      and(
-        sql`${blob.madeAt} < now() - interval '1 day'`,
-        sql`not exists (select 1 from shelf_version where shelf_version.blob_id = ${blob.id})`,
-      ),
-    )
-    .returning({ id: blob.id });
-  return rows.length;
+export async function removeLooseBlobs({ db, objects }: Keeping): Promise<number> {
+  const loose = await db.select({ id: blob.id }).from(blob).where(isLoose);
+  let removed = 0;
+  for (const { id } of loose)
+    removed += await db.transaction(async (tx) => {
+      // Whoever wants to use them again meanwhile waits, and finds none.
+      const [found] = await tx
+        .select({ store: blob.store })
+        .from(blob)
+        .where(and(eq(blob.id, id), isLoose))
+        .for("update", { skipLocked: true });
+      if (found === undefined || (found.store === "objects" && objects === undefined)) return 0;
+      if (found.store === "objects") await objects?.removeAll(`${id}/`);
+      await tx.delete(blob).where(eq(blob.id, id));
+      return 1;
+    });
+  return removed;
 }

@@ -1,8 +1,14 @@
 import { createHash } from "node:crypto";
 import type { ByteRange } from "@amigo/core/shelf/byteRange";
-import type { Database } from "../db/connect";
 import { isTaken } from "../db/isTaken";
-import { finishBlob, readParts, removeBlob, storeBlobRow, useBlobAgain } from "./blobQueries";
+import {
+  finishBlob,
+  readParts,
+  removeBlob,
+  storeBlobRow,
+  useBlobAgain,
+  type Keeping,
+} from "./blobQueries";
 import { inParts, PART, writerOf } from "./parts";
 
 /** How many rows are read at once. */
@@ -21,56 +27,59 @@ export interface StoredBlob {
  * @throws whatever the stream fails with
  */
 export async function storeBlob(
-  db: Database,
+  keeping: Keeping,
   stream: AsyncIterable<Uint8Array>,
 ): Promise<StoredBlob> {
-  const id = await storeBlobRow(db);
+  const id = await storeBlobRow(keeping.db, keeping.objects);
   const hash = createHash("sha256");
-  const writer = writerOf(db, id, 0);
+  const writer = writerOf(keeping, id, 0);
   try {
     for await (const part of inParts(stream)) {
       hash.update(part);
       await writer.add(part);
     }
-    return await finish(db, id, hash.digest("hex"), await writer.end());
+    return await finish(keeping, id, hash.digest("hex"), await writer.end());
   } catch (failure) {
     await writer.settle();
-    await removeBlob(db, id).catch(() => undefined);
+    await removeBlob(keeping, id).catch(() => undefined);
     throw failure;
   }
 }
 
 /** Makes octets whole; where the same octets are kept already, those are used, and these go. */
 export async function finish(
-  db: Database,
+  keeping: Keeping,
   id: string,
   hash: string,
   size: number,
 ): Promise<StoredBlob> {
-  try {
-    await finishBlob(db, id, hash, size);
-    return { id, size };
-  } catch (failure) {
-    if (!isTaken(failure)) throw failure;
-    const known = await useBlobAgain(db, hash);
-    if (known === undefined) throw failure;
-    await removeBlob(db, id);
+  for (;;) {
+    try {
+      await finishBlob(keeping.db, id, hash, size);
+      return { id, size };
+    } catch (failure) {
+      if (!isTaken(failure)) throw failure;
+    }
+    const known = await useBlobAgain(keeping.db, hash);
+    // Else they were removed at that moment, and these can take their place.
+    if (known === undefined) continue;
+    await removeBlob(keeping, id);
     return { id: known, size };
   }
 }
 
 /** Returns the SHA-256 of octets as they are kept, in hexadecimal. */
-export async function hashOf(db: Database, blob: StoredBlob): Promise<string> {
+export async function hashOf(keeping: Keeping, blob: StoredBlob): Promise<string> {
   const hash = createHash("sha256");
   if (blob.size > 0)
-    for await (const part of readBlob(db, blob, { first: 0, last: blob.size - 1 }))
+    for await (const part of readBlob(keeping, blob, { first: 0, last: blob.size - 1 }))
       hash.update(part);
   return hash.digest("hex");
 }
 
 /** Returns kept octets, or a part of them, as a stream that has the next rows fetched while those before are sent. */
 export function readBlob(
-  db: Database,
+  keeping: Keeping,
   { id }: StoredBlob,
   { first, last }: ByteRange,
 ): ReadableStream<Uint8Array> {
@@ -81,7 +90,7 @@ export function readBlob(
   const fetch = (): Promise<Buffer[]> => {
     const from = next;
     next = Math.min(from + AT_ONCE, end + 1);
-    const fetched = from >= next ? Promise.resolve([]) : readParts(db, id, from, next - 1);
+    const fetched = from >= next ? Promise.resolve([]) : readParts(keeping, id, from, next - 1);
     fetched.catch(() => undefined);
     return fetched;
   };

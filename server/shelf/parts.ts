@@ -1,5 +1,5 @@
-import type { Database, Queries } from "../db/connect";
-import { storeParts } from "./blobQueries";
+import type { Queries } from "../db/connect";
+import { storeParts, type Keeping } from "./blobQueries";
 
 /** How many octets one row holds. */
 export const PART = 1024 * 1024;
@@ -35,7 +35,7 @@ export type Written = (
  *
  * @param first where among the parts of the octets the first one stands
  */
-export function writerOf(db: Database, blobId: string, first: number, onWritten?: Written) {
+export function writerOf(keeping: Keeping, blobId: string, first: number, onWritten?: Written) {
   let parts: Buffer[] = [];
   let [position, size] = [first, 0];
   let writing = Promise.resolve();
@@ -45,7 +45,7 @@ export function writerOf(db: Database, blobId: string, first: number, onWritten?
     position += group.length;
     parts = [];
     const octets = group.reduce((sum, { length }) => sum + length, 0);
-    writing = storeParts(db, blobId, start, group, (tx) =>
+    writing = storeParts(keeping, blobId, start, group, (tx) =>
       onWritten?.(tx, { first: start, parts: group.length, octets }),
     );
     // It is waited for before the next; until then, its failure isn't one that nobody sees.

@@ -12,12 +12,13 @@ const MOST_OCTETS = 2_000_000_000;
  * Compares what is kept with its checksum, each part of it once a month. What is no longer what came is told in the log and on its
  * shelf; whoever puts the same file there again heals it everywhere.
  */
-export async function proveBlobs({ db, log }: Pick<Context, "db" | "log">): Promise<void> {
+export async function proveBlobs(context: Pick<Context, "db" | "objects" | "log">): Promise<void> {
+  const { db, log } = context;
   let octets = 0;
   for (const { id, size, hash, damagedAt } of await listUnproved(db, DAYS, MOST_AT_ONCE)) {
     octets += size;
     if (octets > MOST_OCTETS && octets > size) return;
-    const isDamaged = (await hashOf(db, { id, size })) !== hash;
+    const isDamaged = (await hashOf(context, { id, size })) !== hash;
     // What was removed while it was read has lost nothing.
     if (!(await storeProof(db, id, isDamaged))) continue;
     if (isDamaged) log.error({ blob: id }, "a file on a shelf is not what was put there");

@@ -10,6 +10,7 @@ import type { Answer, Request } from "../http/handler";
 import { Refused } from "../refused";
 import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
+import { admit } from "./admit";
 import { asAuthor, type Author } from "./author";
 import { bodyOf } from "./bodyOf";
 import { storeBlob } from "./blobs";
@@ -49,11 +50,13 @@ export async function receiveFile(
   const kind = await refusedKind(db, lists, safeName(name, 0));
   if (kind !== undefined) return kind;
   if (upload !== undefined) {
-    const stored = await finishUpload(db, author, upload);
+    const stored = await finishUpload(context, author, upload);
     return stored instanceof Refused ? stored : stored.id;
   }
   const refusal = await roomForBody(context, http);
-  return refusal ?? (await storeBlob(db, bodyOf(http))).id;
+  if (refusal !== undefined) return refusal;
+  const stored = await storeBlob(context, bodyOf(http));
+  return (await admit(context, stored)) ?? stored.id;
 }
 
 /** Stores a file that has come as a thing on one or several lists' shelves. */

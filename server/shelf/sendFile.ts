@@ -74,7 +74,7 @@ function notForThem() {
 
 /** Sends octets that are kept as a file, whole or the part that is asked for. */
 export function sendBlob(
-  { db }: Context,
+  context: Context,
   http: HonoContext,
   { id, name, size }: { id: string; name: string; size: number },
 ): Response {
@@ -92,7 +92,7 @@ export function sendBlob(
       headers: { ...headers, "Content-Range": `bytes */${size}` },
     });
   const part = range ?? { first: 0, last: size - 1 };
-  return new Response(readBlob(db, { id, size }, part), {
+  return new Response(readBlob(context, { id, size }, part), {
     status: range === undefined ? 200 : 206,
     headers: {
       ...headers,

@@ -64,8 +64,8 @@ function filesOf(things: readonly ThingRow[]): FileToZip[] | Refused {
     : files;
 }
 
-function send({ db }: Context, title: string, files: readonly FileToZip[]): Response {
-  return new Response(zipFiles(db, files), {
+function send(context: Context, title: string, files: readonly FileToZip[]): Response {
+  return new Response(zipFiles(context, files), {
     headers: {
       "Content-Type": "application/zip",
       "Content-Disposition": disposition("attachment", `${title}.zip`),

@@ -406,14 +406,14 @@ describe("octets", () => {
     const monthLater = () =>
       db.execute(sql`update blob set made_at = now() - interval '40 days', proved_at = null`);
     await monthLater();
-    await proveBlobs({ db, log });
+    await proveBlobs({ db, objects: undefined, log });
     expect(await thingOf(id)).toMatchObject({ isDamaged: false });
     // It was looked at just now, and isn't again for a month.
     await damage("other octets!!");
-    await proveBlobs({ db, log });
+    await proveBlobs({ db, objects: undefined, log });
     expect(await thingOf(id)).toMatchObject({ isDamaged: false });
     await monthLater();
-    await proveBlobs({ db, log });
+    await proveBlobs({ db, objects: undefined, log });
     expect(await thingOf(id)).toMatchObject({ isDamaged: true });
     expect(await thingOf(other)).toMatchObject({ isDamaged: false });
     await put("again.mp3", "the same music");
@@ -423,13 +423,13 @@ describe("octets", () => {
 
   test("that nothing has any more are removed after a day, and nothing else", async () => {
     const { db } = house.house.amigo.context;
-    await removeLooseBlobs(db);
+    await removeLooseBlobs({ db, objects: undefined });
     const id = await put("kept.txt", "kept for good");
     await db.execute(
       sql`insert into blob (hash, made_at) values ('left', now() - interval '2 days'), (null, now() - interval '2 days'), ('new', now())`,
     );
     await db.execute(sql`update blob set made_at = now() - interval '9 days' where hash <> 'new'`);
-    expect(await removeLooseBlobs(db)).toBe(2);
+    expect(await removeLooseBlobs({ db, objects: undefined })).toBe(2);
     expect(await (await open(id)).text()).toBe("kept for good");
   });
 });

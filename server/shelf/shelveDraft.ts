@@ -7,6 +7,7 @@ import { notFound, orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { refused, Refused } from "../refused";
 import { t } from "../texts/t";
+import { admit } from "./admit";
 import { asAuthor } from "./author";
 import { storeBlob } from "./blobs";
 import { storeFile } from "./putThings";
@@ -36,14 +37,16 @@ export async function shelveDraft(
   };
   for (const { id, name } of body.uploads) {
     refuse(await refusedKind(db, lists, name));
-    await put(orRefuse(await finishUpload(db, author, id)).id, name);
+    await put(orRefuse(await finishUpload(context, author, id)).id, name);
   }
   for (const id of body.files) {
     const [file] = await findFile(db, id, params.id, caller.id);
     if (file === undefined) throw notFound("file");
     refuse(await refusedKind(db, lists, file.name));
     refuse(await roomFor(context, file.content.length));
-    await put((await storeBlob(db, once(file.content))).id, file.name);
+    const stored = await storeBlob(context, once(file.content));
+    refuse(await admit(context, stored));
+    await put(stored.id, file.name);
     await removeFileOf(db, id, params.id);
   }
   return { things };

@@ -15,8 +15,9 @@ import { orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { noSuch, refused, Refused } from "../refused";
 import { t } from "../texts/t";
+import { admit, type Admitting } from "./admit";
 import { asAuthor, type Author } from "./author";
-import { storeBlobRow } from "./blobQueries";
+import { storeBlobRow, type Keeping } from "./blobQueries";
 import { finish, hashOf, type StoredBlob } from "./blobs";
 import { bodyOf } from "./bodyOf";
 import { openableBy } from "./openers";
@@ -50,14 +51,14 @@ const MOST_UNDER_WAY = 10;
 
 /** Begins to take a file piece by piece, where there is room for all of it. */
 export async function beginUpload(context: Context, { body, ...by }: Begin): Promise<Received> {
-  const { db, settings } = context;
+  const { db, settings, objects } = context;
   const author = authorOf(by);
   const id = await inTransaction(db, async (tx) => {
     // One after the other: of many that begin at once, only as many may as there is room for.
     await waitForUploads(tx);
     const refusal =
       (await mayBegin(tx, author)) ?? (await roomFor({ db: tx, settings }, body.size));
-    return refusal ?? storeUpload(tx, author, await storeBlobRow(tx), body.size);
+    return refusal ?? storeUpload(tx, author, await storeBlobRow(tx, objects), body.size);
   });
   return { id: orRefuse(id), received: 0 };
 }
@@ -91,44 +92,48 @@ export async function showUpload({ db }: Context, { params, ...by }: Find): Prom
 }
 
 /** Takes the next piece of a file. Where it breaks off, what came of it counts in whole parts. */
-export async function addPiece({ db }: Context, request: Add): Promise<Received> {
+export async function addPiece(context: Context, request: Add): Promise<Received> {
+  const { db } = context;
   const { params, query, http } = request;
   const author = authorOf(request);
   const found = orRefuse(await theirUpload(db, author, params.id));
   if (query.at !== found.received) refuse(goOnElsewhere());
-  await takeParts(db, found, bodyOf(http));
+  await takeParts(context, found, bodyOf(http));
   const { id, received } = orRefuse(await theirUpload(db, author, params.id));
   return { id, received };
 }
 
-/** Returns what a file that came piece by piece is kept as; refused where it hasn't all come. */
+/** Returns what a file that came piece by piece is kept as; refused where it hasn't all come, or isn't admitted. */
 export async function finishUpload(
-  db: Database,
+  context: Admitting,
   of: Author,
   id: string,
 ): Promise<StoredBlob | Refused> {
+  const { db } = context;
   const found = await theirUpload(db, of, id);
   if (found instanceof Refused) return found;
   const { blobId, size, received } = found;
   if (received !== size) return refused(409, "upload/unfinished", t("shelf.notAllHasCome"), "file");
+  const refusal = await admit(context, { id: blobId, size });
+  if (refusal !== undefined) return refusal;
   const known = hashes.get(id);
   hashes.delete(id);
   const hash =
-    known?.octets === size ? known.hash.digest("hex") : await hashOf(db, { id: blobId, size });
-  const stored = await finish(db, blobId, hash, size);
+    known?.octets === size ? known.hash.digest("hex") : await hashOf(context, { id: blobId, size });
+  const stored = await finish(context, blobId, hash, size);
   await removeUpload(db, id);
   return stored;
 }
 
 async function takeParts(
-  db: Database,
+  keeping: Keeping,
   { id, blobId, size, received, parts }: UploadRow,
   stream: AsyncIterable<Uint8Array>,
 ): Promise<void> {
   const onWritten: Written = async (tx, group) => {
     if (!(await countParts(tx, id, group))) refuse(goOnElsewhere());
   };
-  const writer = writerOf(db, blobId, parts, onWritten);
+  const writer = writerOf(keeping, blobId, parts, onWritten);
   const known = received === 0 ? { hash: createHash("sha256"), octets: 0 } : hashes.get(id);
   hashes.delete(id);
   let octets = received;

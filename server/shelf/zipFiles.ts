@@ -1,6 +1,6 @@
 import { Zip, ZipPassThrough } from "fflate";
-import type { Database } from "../db/connect";
 import { safeName } from "../sandbox/safeName";
+import type { Keeping } from "./blobQueries";
 import { readBlob } from "./blobs";
 
 /** A file that goes into an archive. */
@@ -16,8 +16,11 @@ export interface FileToZip {
 export const MOST_IN_ZIP = 4_000_000_000;
 
 /** Returns files as one ZIP archive, as a stream that reads on as it is read. They are stored as they are: most are compressed already. */
-export function zipFiles(db: Database, files: readonly FileToZip[]): ReadableStream<Uint8Array> {
-  const chunks = chunksOf(db, files);
+export function zipFiles(
+  keeping: Keeping,
+  files: readonly FileToZip[],
+): ReadableStream<Uint8Array> {
+  const chunks = chunksOf(keeping, files);
   return new ReadableStream<Uint8Array>(
     {
       pull: async (controller) => {
@@ -34,7 +37,7 @@ export function zipFiles(db: Database, files: readonly FileToZip[]): ReadableStr
 }
 
 async function* chunksOf(
-  db: Database,
+  keeping: Keeping,
   files: readonly FileToZip[],
 ): AsyncGenerator<Uint8Array, undefined> {
   const made: Uint8Array[] = [];
@@ -47,7 +50,11 @@ async function* chunksOf(
     const entry = new ZipPassThrough(names[at] ?? "");
     zip.add(entry);
     if (size > 0)
-      for await (const part of readBlob(db, { id: blobId, size }, { first: 0, last: size - 1 })) {
+      for await (const part of readBlob(
+        keeping,
+        { id: blobId, size },
+        { first: 0, last: size - 1 },
+      )) {
         entry.push(part, false);
         yield* made.splice(0);
       }

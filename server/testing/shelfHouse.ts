@@ -35,8 +35,8 @@ export interface ShelfHouse extends DatesHouse {
 }
 
 /** Starts a house with a few families and what tests of its shelves ask of it. */
-export async function startShelfHouse(): Promise<ShelfHouse> {
-  const house = await startDatesHouse([OAK, ELM, PINE], dayFromNow(9));
+export async function startShelfHouse(settings: Record<string, string> = {}): Promise<ShelfHouse> {
+  const house = await startDatesHouse([OAK, ELM, PINE], dayFromNow(9), settings);
   const members = new Map<string, Client>();
   const trapeze = house.listOf(/Trapeze Two.*guardians/i);
   const juggling = house.listOf(/Juggling One.*guardians/i);

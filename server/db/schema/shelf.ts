@@ -26,7 +26,11 @@ export const blob = pgTable(
     /** SHA-256 of all of it, in hexadecimal; null while it is still coming. */
     hash: text(),
     size: bigint({ mode: "number" }).notNull().default(0),
+    /** Where they are: in rows of this database, or as objects in the store that the settings name. */
+    store: text().$type<"database" | "objects">().notNull().default("database"),
     madeAt: instant("made_at").notNull().defaultNow(),
+    /** When a virus scanner last found nothing in them; null where none was asked. */
+    scannedAt: instant("scanned_at"),
     /** When they were last compared with their checksum. */
     provedAt: instant("proved_at"),
     /** Since when they are known to be others than those that came. */
