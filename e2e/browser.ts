@@ -238,6 +238,21 @@ export class Person {
     await input.sendKeys(path);
   }
 
+  async chooseFolder(path: string): Promise<void> {
+    const input = By.css("input[type=file][webkitdirectory]");
+    await (await this.driver.wait(until.elementLocated(input), WAIT)).sendKeys(path);
+  }
+
+  /** Pastes a file into the page. */
+  async pasteFile(name: string, text: string): Promise<void> {
+    await this.driver.executeScript(
+      `const data = new DataTransfer();
+       data.items.add(new File([arguments[1]], arguments[0]));
+       document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }));`,
+      ...[name, text],
+    );
+  }
+
   async picture(path: string | URL): Promise<void> {
     writeFileSync(path, Buffer.from(await this.driver.takeScreenshot(), "base64"));
   }

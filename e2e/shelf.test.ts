@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
@@ -47,6 +47,14 @@ async function letter(subject: string): Promise<string> {
 }
 const isSendable = async (): Promise<boolean> =>
   (await juno().see("button", "Send to ")).isEnabled();
+/** Makes a private list of a family's address by the API, as a person does it by typing their name, and returns its id. */
+const PRIVATE_LIST = `
+  const [address, done] = arguments;
+  const ask = (path, body) => fetch(path, body && { method: "POST", body: JSON.stringify(body),
+    headers: { "Content-Type": "application/json" } }).then((answer) => answer.json());
+  ask("/api/person-hits?q=" + encodeURIComponent(address))
+    .then(([person]) => ask("/api/private-lists", { name: "A few families", people: [person.id] }))
+    .then(({ id }) => done(id));`;
 /** Opens something from the page that is shown, and returns what comes. */
 async function openThing(href: string): Promise<[number, string]> {
   return phone.driver.executeAsyncScript<[number, string]>(
@@ -157,6 +165,39 @@ describe("a handout for a class", () => {
       "the first version isn't used again",
     );
     await juno().click("button", "Close");
+  });
+
+  test("comes as a whole folder or is pasted, and a kind that the list's rules don't allow is refused", async () => {
+    mkdirSync(join(folder, "Costumes", "Small"), { recursive: true });
+    paper(join("Costumes", "Hats.txt"), "hats");
+    paper(join("Costumes", "Small", "Sizes.txt"), "sizes");
+    paper(join("Costumes", ".hidden"), "of the system");
+    await juno().chooseFolder(join(folder, "Costumes"));
+    await juno().see("button", "Costumes / Hats");
+    await juno().see("button", "Costumes – Small / Sizes");
+    await juno().pasteFile("Poster.png", "a picture");
+    await juno().see("button", "Poster");
+    await juno().pasteFile("Setup.exe", "a program");
+    await juno().read('"Setup.exe" can\'t be on the shelf of Juggling One, guardians');
+    expect(await juno().text()).not.toContain("hidden");
+    expect(await juno().findings()).toEqual([]);
+  });
+
+  test("is shared with a few by a private list, of which they learn nothing", async () => {
+    await juno().go("/people");
+    const id = await juno().driver.executeAsyncScript<string>(PRIVATE_LIST, FAMILY);
+    await juno().go(`/mail/private/${id}`);
+    await juno().read("They see you as the person who shares them");
+    await juno().chooseFile(paper("Only for you.txt", "psst"));
+    await juno().click("button", "Tell 1 address");
+    await juno().read("Told 1 address");
+    expect(await juno().findings()).toEqual([]);
+    const text = await letter("New on the shelf: Only for you");
+    expect(text).not.toContain("A few families");
+    await phone.go("/member");
+    await phone.read("Only for you");
+    expect(await phone.text()).not.toContain("A few families");
+    expect(await phone.misfits()).toEqual([]);
   });
 
   test("isn't open to the family any more from the moment that their child has left", async () => {

@@ -1,4 +1,3 @@
-import { once } from "node:events";
 import { connect, type Socket } from "node:net";
 
 /** What a virus scanner says of octets; `failed` where it said nothing that can be relied on, and why. */
@@ -30,7 +29,7 @@ export function scanOctets(
       if (!socket.writable) return;
       if (piece.length === 0) continue;
       socket.write(lengthOf(piece.length));
-      if (!socket.write(piece)) await Promise.race([once(socket, "drain"), once(socket, "close")]);
+      if (!socket.write(piece)) await drained(socket);
     }
     socket.write(lengthOf(0));
   }).then(resultOf, (failure: unknown) => ({ outcome: "failed", why: String(failure) }));
@@ -43,6 +42,18 @@ export async function scannerAnswers(scanner: Scanner): Promise<boolean> {
   } catch {
     return false;
   }
+}
+
+/** Waits until more can be sent, or nothing can be any more. */
+function drained(socket: Socket): Promise<void> {
+  return new Promise((resolve) => {
+    const go = (): void => {
+      socket.off("drain", go).off("close", go);
+      resolve();
+    };
+    socket.on("drain", go).on("close", go);
+    if (!socket.writable) go();
+  });
 }
 
 function lengthOf(octets: number): Buffer {

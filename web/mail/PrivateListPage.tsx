@@ -187,13 +187,13 @@ function PersonsOnList({
           {list.persons.map((person) => (
             <li
               key={person.id}
-              className="flex items-center gap-4 border-b border-hair-soft px-4 py-1.5 last:border-b-0"
+              className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair-soft px-4 py-1.5 last:border-b-0"
             >
-              <span className="min-w-0 flex-1">
+              <span className="min-w-0 flex-1 basis-40">
                 <b className="font-[620]">{person.name}</b>
                 <span className="block text-[13px] text-ink-2">{person.detail}</span>
               </span>
-              <span className="text-[13px]">
+              <span className="min-w-0 text-[13px] wrap-anywhere">
                 {person.gone ? (
                   <Warn>{t("mail.gone")}</Warn>
                 ) : person.addresses.length === 0 ? (

@@ -87,8 +87,8 @@ export function FilesField({
           </button>
         </span>
       ))}
-      {files.length === 0 && <span className="text-[13px] text-ink-3">{hint}</span>}
       {children}
+      {files.length === 0 && <span className="text-[13px] text-ink-3">{hint}</span>}
     </div>
   );
 }
