@@ -12,6 +12,7 @@ import { sendGreetings } from "./notes/sendGreetings";
 import { sendPlanned } from "./drafts/sendPlanned";
 import { sendDigests } from "./mail/digests";
 import { eraseOld, returnForgotten } from "./mail/keepClean";
+import { emptySentSheets } from "./mail/queueQueries";
 import { tellLeads } from "./notes/tellLeads";
 import { tellWatchers } from "./notes/tellWatchers";
 import { removeOverTime } from "./retention/removeOverTime";
@@ -75,6 +76,7 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await sweep(context.db);
   await returnForgotten(context);
   await eraseOld(context);
+  await emptySentSheets(context.db);
   await removeLooseFiles(context.db);
   await removeTakenOff(context.db);
   await removeLooseBlobs(context);

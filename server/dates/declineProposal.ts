@@ -5,7 +5,7 @@ import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
 import { notFound, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { queueNotes } from "../posting/acceptPost";
+import { queueAlike } from "../posting/acceptPost";
 import { listIdsOf } from "../calendar/dateQueries";
 import { t } from "../texts/t";
 import { findDate } from "./dateQueries";
@@ -35,7 +35,7 @@ export async function declineProposal(
       throw new Refusal(409, "date/no-proposal", t("dates.noProposalAnyMore"));
     const files = await listDateFiles(tx, found.id);
     const about = { ...claimed, house, url: settings.url, files, now: new Date() };
-    await queueNotes(tx, await mailGuests(about, [{ ...guest, why: "declined" }]), "post");
+    await queueAlike(tx, await mailGuests(about, [{ ...guest, why: "declined" }]), "post");
     const lists = (await listIdsOf(tx, found.id)).map((id) => ({ id }));
     const sentence = t("dates.declinedProposal", { name: caller.name, title: found.title });
     await noteDate(tx, caller, "change date", lists, sentence);

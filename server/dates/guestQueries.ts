@@ -77,29 +77,17 @@ export async function storeInvited(
   if (guests.length === 0) return;
   // Whoever comes back, having said that they come, stands at the end of the line.
   const isBack = sql`${calendarGuest.told} = 'withdrawn' and ${calendarGuest.answer} = 'yes'`;
-  await tx
-    .insert(calendarGuest)
-    .values(
-      guests.map(({ address, token, isPersonal }) => ({
-        address,
-        token,
-        isPersonal,
-        dateId: id,
-        told: "invited" as const,
-        toldSequence: sequence,
-      })),
-    )
-    .onConflictDoUpdate({
-      target: [calendarGuest.dateId, calendarGuest.address],
-      set: {
-        told: "invited",
-        toldSequence: sequence,
-        toldAt: sql`now()`,
-        isPersonal: sql`excluded.is_personal`,
-        comingSince: sql`case when ${isBack} then now() else ${calendarGuest.comingSince} end`,
-        isWaiting: sql`case when ${isBack} then ${places !== null} else ${calendarGuest.isWaiting} end`,
-      },
-    });
+  const column = <T>(of: (guest: (typeof guests)[number]) => T) => sql.param(guests.map(of));
+  await tx.execute(sql`
+    insert into ${calendarGuest} (date_id, told, told_sequence, address, token, is_personal)
+    select ${id}, 'invited', ${sequence}::int, * from unnest(${column(({ address }) => address)}::text[], ${column(({ token }) => token)}::text[], ${column(({ isPersonal }) => isPersonal)}::boolean[])
+    on conflict (date_id, address) do update set
+      told = 'invited',
+      told_sequence = excluded.told_sequence,
+      told_at = now(),
+      is_personal = excluded.is_personal,
+      coming_since = case when ${isBack} then now() else ${calendarGuest.comingSince} end,
+      is_waiting = case when ${isBack} then ${places !== null} else ${calendarGuest.isWaiting} end`);
 }
 
 /** Stores which guests of a date are of one family. */

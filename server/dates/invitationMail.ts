@@ -6,8 +6,7 @@ import { occurrences } from "@amigo/core/calendar/repeat";
 import { instantOf, type When } from "@amigo/core/calendar/when";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
 import { writeInvitation, type Invitation } from "@amigo/core/calendar/writeInvitation";
-import type { Note } from "../posting/queries";
-import { composeAlike } from "../posting/composeAlike";
+import { composeAlike, type NotesAlike } from "../posting/composeAlike";
 import { NEWS, type News } from "../calendar/whatIsNew";
 import type { DateFileRow } from "./fileQueries";
 import { t, type TextId } from "../texts/t";
@@ -80,7 +79,7 @@ export function calendarDateOf({
 export async function mailGuests(
   about: MailOfDate,
   guests: readonly MailedGuest[],
-): Promise<Note[]> {
+): Promise<NotesAlike[]> {
   const alike = new Map<string, MailedGuest[]>();
   for (const guest of guests) {
     const key = JSON.stringify([guest.why, guest.answer, guest.isWaiting, guest.time?.from]);
@@ -88,20 +87,26 @@ export async function mailGuests(
     if (same === undefined) alike.set(key, [guest]);
     else same.push(guest);
   }
-  const notes: Note[] = [];
-  for (const same of alike.values()) notes.push(...(await mailAlike(about, same)));
-  return notes;
+  const mails: NotesAlike[] = [];
+  for (const [first, ...others] of alike.values())
+    if (first !== undefined) mails.push(await mailAlike(about, [first, ...others]));
+  return mails;
 }
 
 /** Writes the mails to guests who are told the same. */
-async function mailAlike(about: MailOfDate, guests: readonly MailedGuest[]): Promise<Note[]> {
+async function mailAlike(
+  about: MailOfDate,
+  guests: readonly [MailedGuest, ...MailedGuest[]],
+): Promise<NotesAlike> {
   const [first] = guests;
-  if (first === undefined) return [];
   const { house, date } = about;
   const sender = senderOf(about);
-  const mark = makePlainToken();
-  // Only the links differ.
-  const text = textOf(about, { ...first, token: mark });
+  const [tokenMark, addressMark] = [makePlainToken(), makePlainToken()];
+  // Only the links and the address differ.
+  const marked = { ...first, token: tokenMark, address: addressMark };
+  const text = textOf(about, marked);
+  // A reminder changes nothing in a calendar.
+  const calendar = first.why === "reminded" ? undefined : calendarFor(about, marked);
   const shared = {
     from: { name: sender.name, address: `${sender.mailbox}@${house.listDomain}` },
     subject: subjectOf(date, first),
@@ -113,12 +118,8 @@ async function mailAlike(about: MailOfDate, guests: readonly MailedGuest[]): Pro
   return composeAlike(
     shared,
     methodOf(first),
-    guests.map((guest) => ({
-      address: guest.address,
-      text: text.replaceAll(mark, guest.token),
-      // A reminder changes nothing in a calendar.
-      calendar: guest.why === "reminded" ? undefined : calendarFor(about, guest),
-    })),
+    { text, calendar, tokenMark, addressMark },
+    guests.map(({ address, token }) => ({ address, token })),
   );
 }
 

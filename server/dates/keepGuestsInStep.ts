@@ -4,7 +4,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import { notify } from "../events/events";
-import { queueNotes } from "../posting/acceptPost";
+import { queueAlike } from "../posting/acceptPost";
 import { loadStopped } from "../membership/addressQueries";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { DateRow } from "../calendar/dateQueries";
@@ -61,7 +61,7 @@ export async function keepGuestsInStep(
         }
         const files = await listDateFiles(tx, id);
         const about = { date, list, makerAddress, house, url: settings.url, now, files };
-        await queueNotes(tx, await mailGuests(about, due), "post");
+        await queueAlike(tx, await mailGuests(about, due), "post");
         await storeTold(tx, date, due);
         if (due.length < AT_ONCE) await groupFamilies();
         await notify(tx, "dates");

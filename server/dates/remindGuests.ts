@@ -3,7 +3,7 @@ import { occurrences } from "@amigo/core/calendar/repeat";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
-import { queueNotes } from "../posting/acceptPost";
+import { queueAlike } from "../posting/acceptPost";
 import { loadStopped } from "../membership/addressQueries";
 import {
   claimDate,
@@ -52,7 +52,7 @@ export async function remindGuests(
         about,
         due.map(({ guest, day }) => ({ ...guest, why: "reminded", time: whenOf.get(day) })),
       );
-      await queueNotes(tx, mails, "post");
+      await queueAlike(tx, mails, "post");
       await storeReminded(
         tx,
         due.map(({ guest, day, since }) => ({ guestId: guest.id, day, since })),

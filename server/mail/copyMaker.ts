@@ -3,6 +3,7 @@ import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
 import { fillRaw } from "../posting/fillRaw";
 import { leaveToken } from "../posting/leaveToken";
+import { moldFiller } from "../posting/noteSheet";
 import { findCopyList, findCopyPost, findDomains, findMessages } from "./copyQueries";
 import {
   makeCopy,
@@ -31,6 +32,8 @@ export interface MadeCopy {
 
 type OpenedMessage = StoredMessage & {
   merge: { subject: string; text: string; html: string } | null;
+  /** Writes the copy for one recipient of a mail of Amigo's own to many. */
+  fill: ReturnType<typeof moldFiller> | undefined;
 };
 type FoundMessage = NonNullable<ReturnType<Awaited<ReturnType<typeof findMessages>>["get"]>>;
 type ListOfCopy = Omit<CopyList, "domain">;
@@ -64,6 +67,15 @@ export class CopyMaker {
       this.postOf(copy.postId),
       this.domains(),
     ]);
+    if (stored.fill !== undefined) {
+      // Whoever was removed meanwhile has no secret any more.
+      const token = copy.fields?.token;
+      if (token === undefined) return undefined;
+      // The same each time that it is tried.
+      const messageId = `<${copy.messageId}.${copy.id}@${domain}>`;
+      const raw = stored.fill({ address: copy.address, token, messageId });
+      return { raw: await signNote(raw, domain, dkim, new Date()), returnPath: "" };
+    }
     const filled = await fillFields(stored, copy.fields);
     if (post === undefined)
       return { raw: await signNote(filled.raw, domain, dkim, new Date()), returnPath: "" };
@@ -144,6 +156,7 @@ export class CopyMaker {
     return {
       ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
       merge: row.merge ?? null,
+      fill: row.mold === null ? undefined : moldFiller(row.mold),
     };
   }
 

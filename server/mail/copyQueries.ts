@@ -7,7 +7,13 @@ import { message, post } from "../db/schema/posts";
 /** Returns messages as they were stored, with what fills their fields, by their ids. */
 export async function findMessages(db: Queries, ids: readonly string[]) {
   const rows = await db
-    .select({ id: message.id, raw: message.raw, arc: message.arc, merge: message.merge })
+    .select({
+      id: message.id,
+      raw: message.raw,
+      arc: message.arc,
+      merge: message.merge,
+      mold: message.mold,
+    })
     .from(message)
     .where(inArray(message.id, [...ids]));
   return new Map(rows.map((row) => [row.id, row]));

@@ -106,6 +106,19 @@ async function withinRates(
   });
 }
 
+/** A note is a secret's way to its owner: once it is sent, its subject is all that is kept. */
+const SUBJECT_ALONE = sql.raw(
+  `raw = coalesce(convert_to(substring(convert_from(substring(message.raw from 1 for least(8000, position('\\x0d0a0d0a'::bytea in message.raw))), 'LATIN1') from E'(?n)^(Subject:[^\\r]*(?:\\r\\n[ \\t][^\\r]*)*)') || E'\\r\\n\\r\\n', 'LATIN1'), ''::bytea), mold = null, erased_at = now()`,
+);
+
+/** Keeps the subject alone of mails of Amigo's own to many of which no copy waits any more; where two workers end the last ones at once, neither does. */
+export async function emptySentSheets(db: Queries): Promise<void> {
+  await db.execute(sql`
+    update message set ${SUBJECT_ALONE}
+    where mold is not null and not exists (
+      select 1 from delivery where delivery.message_id = message.id and delivery.state in ('queued', 'sending', 'deferred'))`);
+}
+
 /** Stores the results of some copies, all at once. */
 export async function finish(db: Queries, outcomes: readonly Outcome[]): Promise<void> {
   if (outcomes.length === 0) return;
@@ -117,13 +130,14 @@ export async function finish(db: Queries, outcomes: readonly Outcome[]): Promise
   }));
   // An address that failed now and then works again once mail arrives there.
   await db.execute(sql`with done as (
-      update delivery set state = told.s, reply = told.r, sent_at = case when told.s = 'sent' then now() else sent_at end, next_at = case when told.s = 'deferred' then now() + make_interval(secs => told.p) else next_at end
+      update delivery set state = told.s, reply = told.r, fields = case when told.s in ('sent', 'bounced') and post_id is null then null else fields end, sent_at = case when told.s = 'sent' then now() else sent_at end, next_at = case when told.s = 'deferred' then now() + make_interval(secs => told.p) else next_at end
       from json_to_recordset(${JSON.stringify(rows)}::json) as told(i bigint, s text, r text, p int) where delivery.id = told.i and delivery.state = 'sending' returning delivery.id, delivery.message_id, delivery.post_id, delivery.address, told.s as state
+    ), ended as (select distinct message_id from done where state in ('sent', 'bounced') and post_id is null
     ), notes as (
-      -- A note is a secret's way to its owner: once it is sent, its subject is all that is kept.
-      update message set raw = coalesce(convert_to(substring(convert_from(substring(message.raw from 1 for least(8000, position('\\x0d0a0d0a'::bytea in message.raw))), 'LATIN1') from E'(?n)^(Subject:[^\r]*(?:\r\n[ \t][^\r]*)*)') || E'\r\n\r\n', 'LATIN1'), ''::bytea), erased_at = now()
-      from done where done.state in ('sent', 'bounced') and done.post_id is null and message.id = done.message_id
+      update message set ${SUBJECT_ALONE}
+      from ended where message.id = ended.message_id
         and not exists (select 1 from post where post.message_id = message.id)
-        and not exists (select 1 from delivery as other where other.message_id = message.id and other.id <> done.id and other.state in ('queued', 'sending', 'deferred'))
+        and not exists (select 1 from delivery as other where other.message_id = message.id and other.state in ('queued', 'sending', 'deferred')
+          and not exists (select 1 from done where done.id = other.id and done.state in ('sent', 'bounced')))
     ) delete from address_trouble using done where done.state = 'sent' and address_trouble.state = 'shaky' and address_trouble.address = done.address`);
 }

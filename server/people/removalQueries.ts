@@ -139,7 +139,10 @@ export async function forgetMails(
   await tx.execute(sql`
     update message set raw = ''::bytea, merge = null, erased_at = now() where id in (
       select message_id from post where from_address ${isOwn}
-      union select message_id from delivery where post_id is null and address ${isOwn})`);
+      union select message_id from delivery where post_id is null and address ${isOwn}) and mold is null`);
+  // A mail to many is kept as nobody's: without their secret, theirs isn't written any more.
+  await tx.execute(sql`
+    update delivery set fields = null where post_id is null and address ${isOwn}`);
   await tx.execute(sql`
     update post set subject = ${REMOVED}, beginning = '' where from_address ${isOwn}`);
   // Children are named in what was filled in for their guardians, and in notes to them.
@@ -149,7 +152,7 @@ export async function forgetMails(
     update delivery set fields = null where address in (${family}) and state not in ('queued', 'sending', 'deferred')`);
   await tx.execute(sql`
     update message set raw = ''::bytea, erased_at = now() where id in (
-      select message_id from delivery where post_id is null and address in (${family}) and state not in ('queued', 'sending', 'deferred'))`);
+      select message_id from delivery where post_id is null and address in (${family}) and state not in ('queued', 'sending', 'deferred')) and mold is null`);
 }
 
 /** Works out the search words of posts once more where they name somebody. */

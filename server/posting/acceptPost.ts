@@ -1,6 +1,8 @@
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { randomUUID } from "node:crypto";
+import type { NotesAlike } from "./composeAlike";
+import { queueNotesTo, queueNoteTo, queueSheetTo, type Note, type PRIORITIES } from "./noteQueries";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../events/record";
@@ -14,12 +16,8 @@ import {
   storeFields,
   listTitles,
   storeListMessages,
-  queueNoteTo,
-  queueNotesTo,
-  type Note,
   type PostToAccept,
   placeOf,
-  type PRIORITIES,
   queueForMembers,
   queueForLeads,
   type CopiesToQueue,
@@ -168,6 +166,18 @@ export async function queueNote(
 ): Promise<void> {
   // In one statement: a house in which many sign up at once queues hundreds of these a second.
   await queueNoteTo(tx, raw, messageId, address, what);
+}
+
+/** Queues many mails of Amigo's own that are alike: as {@link queueNote} does, in few statements. */
+export async function queueAlike(
+  tx: Queries,
+  mails: readonly NotesAlike[],
+  what: keyof typeof PRIORITIES = "note",
+): Promise<void> {
+  for (const { sheet, notes } of mails) {
+    if (sheet !== undefined) await queueSheetTo(tx, sheet, what);
+    await queueNotes(tx, notes, what);
+  }
 }
 
 /** Queues many mails of Amigo's own, each to one address: as {@link queueNote} does, in few statements. */

@@ -1,8 +1,9 @@
 import fc from "fast-check";
 import { simpleParser } from "mailparser";
 import { describe, expect, test } from "vitest";
-import { composeAlike } from "./composeAlike";
+import { composeAlike, type OneAlike } from "./composeAlike";
 import { composeMail } from "./composeMail";
+import { moldFiller } from "./noteSheet";
 
 const SHARED = {
   from: { name: "Trapeze Two, guardians", address: "trapeze@lists.copperwheel.example" },
@@ -39,27 +40,57 @@ async function whatIsIn(raw: Buffer) {
   };
 }
 
+const MARKS = { tokenMark: "tokenmark", addressMark: "addressmark" };
+
+/** The mails as they go out, one for each recipient. */
+async function written(
+  method: "REQUEST" | "CANCEL",
+  alike: { text: string; calendar: string | undefined },
+  each: readonly OneAlike[],
+): Promise<{ address: string; messageId: string; raw: Buffer }[]> {
+  const { sheet, notes } = await composeAlike(SHARED, method, { ...alike, ...MARKS }, each);
+  const fill = sheet === undefined ? undefined : moldFiller(sheet.mold);
+  return each.map((one, at) => {
+    const messageId = `<${at}@lists.copperwheel.example>`;
+    const note = notes.find((made) => made.address === one.address);
+    if (note !== undefined) return note;
+    return { address: one.address, messageId, raw: fill?.({ ...one, messageId }) ?? Buffer.of() };
+  });
+}
+
 describe("mails that are alike", () => {
   test("have in them what each would have that is written by itself", async () => {
-    const calendars = text.map((words) => `BEGIN:VCALENDAR\r\n${words.replaceAll("\n", "\r\n")}`);
-    const one = fc.record({ address, text, calendar: calendars });
+    const marked = fc.tuple(text, text).map(([before, after]) => `${before} tokenmark ${after}`);
+    const calendars = marked.map(
+      (words) =>
+        `BEGIN:VCALENDAR\r\nATTENDEE:mailto:addressmark\r\nX:${words.replaceAll("\n", "\r\nX:")}\r\n`,
+    );
+    const one = fc.record({ address, token: fc.stringMatching(/^[a-z0-9]{10,40}$/) });
+    const all = fc.uniqueArray(one, { minLength: 1, selector: (each) => each.address });
     await fc.assert(
-      fc.asyncProperty(fc.array(one, { minLength: 1, maxLength: 4 }), async (each) => {
-        const alike = await composeAlike(SHARED, "REQUEST", each);
-        expect(alike.map((note) => note.address)).toEqual(each.map((mail) => mail.address));
-        expect(new Set(alike.map(({ messageId }) => messageId)).size).toBe(each.length);
-        for (const [at, { address: to, text: words, calendar }] of each.entries()) {
+      fc.asyncProperty(marked, calendars, all, async (words, calendar, each) => {
+        const mails = await written("REQUEST", { text: words, calendar }, each);
+        for (const [at, { address: to, token }] of each.entries()) {
           const { raw } = await composeMail({
             ...SHARED,
             to: [{ name: "", address: to }],
-            text: words,
-            calendar: { method: "REQUEST", content: calendar },
+            text: words.replaceAll("tokenmark", token),
+            calendar: {
+              method: "REQUEST",
+              content: unfolded(
+                calendar.replaceAll("tokenmark", token).replaceAll("addressmark", to),
+              ),
+            },
           });
-          const note = alike[at];
-          const got = await whatIsIn(note?.raw ?? Buffer.from(""));
-          const wanted = await whatIsIn(raw);
-          expect(got).toEqual(wanted);
-          expect(note?.raw.toString("latin1")).toContain(note?.messageId);
+          const mail = mails[at];
+          const got = await whatIsIn(mail?.raw ?? Buffer.of());
+          expect({
+            ...got,
+            parts: got.parts.map((part) =>
+              part.map((it) => (it === undefined ? it : unfolded(it))),
+            ),
+          }).toEqual(await whatIsIn(raw));
+          expect(mail?.raw.toString("latin1")).toContain(mail?.messageId);
         }
       }),
       { numRuns: 60 },
@@ -68,19 +99,36 @@ describe("mails that are alike", () => {
 
   test("keep to the lengths of lines that mail allows (RFC 2045, section 6.7; RFC 5322, section 2.1.1)", async () => {
     const words = `${"Ein ziemlich langer Satz über das Fest. ".repeat(20)}\n.\nFrom here on.`;
-    const [note] = await composeAlike(SHARED, "CANCEL", [
-      { address: "oak@oakmail.example", text: words, calendar: words },
+    const [mail] = await written("CANCEL", { text: words, calendar: words }, [
+      { address: "oak@oakmail.example", token: "secret" },
     ]);
-    const lines = note?.raw.toString("latin1").split("\r\n") ?? [];
+    const lines = mail?.raw.toString("latin1").split("\r\n") ?? [];
     expect(Math.max(...lines.map(({ length }) => length))).toBeLessThanOrEqual(78);
-    expect(note?.raw.toString("latin1")).not.toMatch(/[^\r]\n|[^\x20-\x7e\r\n\t]/);
+    expect(mail?.raw.toString("latin1")).not.toMatch(/[^\r]\n|[^\x20-\x7e\r\n\t]/);
   });
 
   test("without a date have none", async () => {
-    const [note] = await composeAlike(SHARED, "REQUEST", [
-      { address: "oak@oakmail.example", text: "Reminder" },
+    const [mail] = await written("REQUEST", { text: "Reminder", calendar: undefined }, [
+      { address: "oak@oakmail.example", token: "" },
     ]);
-    const mail = await whatIsIn(note?.raw ?? Buffer.from(""));
-    expect([mail.text?.trim(), mail.parts]).toEqual(["Reminder", []]);
+    const got = await whatIsIn(mail?.raw ?? Buffer.of());
+    expect([got.text.trim(), got.parts]).toEqual(["Reminder", []]);
+  });
+
+  test("are kept once, without anybody's address or secret", async () => {
+    const each = ["oak", "elm"].map((name) => ({
+      ...{ address: `${name}@oakmail.example`, token: `secret-of-${name}` },
+    }));
+    const alike = { text: "tokenmark", calendar: "A:addressmark", ...MARKS };
+    const { sheet, notes } = await composeAlike(SHARED, "REQUEST", alike, each);
+    expect(notes).toEqual([]);
+    expect(sheet?.each).toEqual(each);
+    const kept = JSON.stringify(sheet?.mold) + (sheet?.raw.toString("latin1") ?? "");
+    expect(kept).not.toMatch(/oak@|elm@|secret-of/);
   });
 });
+
+/** Lines of a calendar as they are without folds. */
+function unfolded(text: string): string {
+  return text.replace(/\r\n /g, "");
+}

@@ -1,4 +1,3 @@
-import { randomUUID } from "node:crypto";
 import { sql, inArray, and, eq } from "drizzle-orm";
 import type { HELD_DECISIONS } from "@amigo/contract/posts";
 import { accountInForce } from "../callers/inForce";
@@ -7,7 +6,6 @@ import { account } from "../db/schema/accounts";
 import { picture } from "../db/schema/house";
 import { list, listRole } from "../db/schema/lists";
 import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
-import { CHANNEL } from "../events/events";
 import { type MessageRead, BEGINNING } from "./readMessage";
 import { isAnswer, baseSubject } from "@amigo/core/mail/thread";
 
@@ -53,9 +51,6 @@ export interface CopiesToQueue {
   leftOut?: readonly string[];
   inDigest?: boolean | undefined;
 }
-
-/** What goes first: what somebody waits for at this moment, then other notes, then posts, digests last. */
-export const PRIORITIES = { link: 1, note: 3, post: 5, digest: 7 } as const;
 
 /** Stores a message as it is sent, and returns its id. */
 export async function storeRaw(
@@ -152,44 +147,6 @@ export function storeListMessages(db: Queries, listIds: readonly string[], messa
     .values(listIds.map((listId) => ({ listId, messageId })))
     .onConflictDoNothing()
     .returning({ listId: listMessage.listId });
-}
-
-/** Queues a note to one address. */
-export async function queueNoteTo(
-  db: Queries,
-  raw: Buffer,
-  messageId: string,
-  address: string,
-  what: keyof typeof PRIORITIES,
-): Promise<void> {
-  await db.execute(sql`with made as (insert into message (raw, size, message_id) values (${raw}, ${raw.length}, ${messageId}) returning id),
-    queued as (insert into delivery (message_id, address, token, priority, is_digest) select id, ${address}, ${randomUUID().replace(/-/g, "")}, ${PRIORITIES[what]}, ${what === "digest"} from made returning id)
-    select pg_notify(${CHANNEL}, 'queue') from queued`);
-}
-
-/** A mail of Amigo's own to one address. */
-export interface Note {
-  raw: Buffer;
-  messageId: string;
-  address: string;
-}
-
-/** Queues many mails of Amigo's own in two statements, each to one address. */
-export async function queueNotesTo(
-  db: Queries,
-  notes: readonly Note[],
-  what: keyof typeof PRIORITIES,
-): Promise<void> {
-  const rows = notes.map((note) => ({ ...note, id: randomUUID() }));
-  await db.execute(sql`
-    insert into message (id, raw, size, message_id)
-    select id, raw, length(raw), message_id from unnest(${sql.param(rows.map(({ id }) => id))}::uuid[], ${sql.param(rows.map(({ raw }) => raw))}::bytea[], ${sql.param(rows.map(({ messageId }) => messageId))}::text[]) as own(id, raw, message_id)`);
-  await db.execute(sql`
-    insert into delivery (message_id, address, token, priority, is_digest)
-    select message_id, address, replace(gen_random_uuid()::text, '-', ''), ${PRIORITIES[what]}, ${what === "digest"}
-    from unnest(${sql.param(rows.map(({ id }) => id))}::uuid[], ${sql.param(rows.map(({ address }) => address))}::text[]) with ordinality as own(message_id, address, place)
-    order by place`);
-  await db.execute(sql`select pg_notify(${CHANNEL}, 'queue')`);
 }
 
 /** Lists a list's leads and helpers who can sign in. */

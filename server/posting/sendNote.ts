@@ -6,7 +6,8 @@ import type { Queries } from "../db/connect";
 import { queueNote } from "./acceptPost";
 import { composeMail, type MailToCompose } from "./composeMail";
 import { loadHouse } from "../db/houseQueries";
-import { type PRIORITIES, housePicture } from "./queries";
+import type { PRIORITIES } from "./noteQueries";
+import { housePicture } from "./queries";
 
 /** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
 export async function sendNote(

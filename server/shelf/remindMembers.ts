@@ -7,7 +7,8 @@ import { loadHouse } from "../db/houseQueries";
 import { notFound, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
-import { queueNotes } from "../posting/acceptPost";
+import { queueAlike } from "../posting/acceptPost";
+import { makePlainToken } from "../callers/tokens";
 import { composeAlike } from "../posting/composeAlike";
 import { t } from "../texts/t";
 import { asAuthor } from "./author";
@@ -40,6 +41,8 @@ export async function remindMembers(
     ...{ title, list, name: caller.name },
     url: `${settings.url}/member/shelf/${id}`,
   });
+  // Nothing differs but the address.
+  const mark = makePlainToken();
   const mails = await composeAlike(
     {
       from: { name: `${house.name} lists`, address: `postmaster@${house.listDomain}` },
@@ -48,10 +51,11 @@ export async function remindMembers(
       automatic: { inReplyTo: undefined },
     },
     "REQUEST",
-    missing.map((address) => ({ address, text: say(note.text) })),
+    { text: say(note.text), calendar: undefined, tokenMark: mark, addressMark: mark },
+    missing.map((address) => ({ address, token: "" })),
   );
   await db.transaction(async (tx) => {
-    await queueNotes(tx, mails);
+    await queueAlike(tx, [mails]);
     const sentence = t("shelf.reminded", { name: caller.name, title, count: missing.length });
     await noteShelf(tx, asAuthor(caller), place === undefined ? [] : [place.id], sentence);
   });

@@ -3,6 +3,7 @@ import { pgTable, uuid, integer, text, index, boolean, primaryKey } from "drizzl
 import { account } from "./accounts";
 import { bytea, instant, jsonb, tsvector } from "./columns";
 import { list } from "./lists";
+import type { Mold } from "../../posting/noteSheet";
 
 /** A mail as it came in or was written, octet for octet. */
 export const message = pgTable(
@@ -17,6 +18,8 @@ export const message = pgTable(
     arc: jsonb().$type<{ cv: "none" | "pass"; results: string } | null>(),
     /** What every copy is filled in from, where each recipient's is another. */
     merge: jsonb().$type<MergeParts | null>(),
+    /** What every copy of a mail of Amigo's own to many is written from; null for any other. */
+    mold: jsonb().$type<Mold | null>(),
     /** When it was deleted from the archive; its raw text is empty from then on. */
     erasedAt: instant("erased_at"),
   },
