@@ -41,7 +41,8 @@ export function fieldValue(message: SplitMessage, name: string): string | undefi
         .trim();
 }
 
-function endOfHeader(message: Uint8Array): number {
+/** Returns where the body of a message starts, in octets from its start; its length if it has none. */
+export function endOfHeader(message: Uint8Array): number {
   for (let at = 0; at < message.length; at++) {
     if (message[at] !== 10) continue;
     if (message[at + 1] === 10) return at + 2;

@@ -6,7 +6,7 @@ import { say } from "@amigo/language/say";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
 import { relaxedBody, toSign, type ToSign } from "@amigo/core/mail/dkim";
 import { footerBody } from "@amigo/core/mail/footerBody";
-import { splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
+import { endOfHeader, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
 import type { Rules } from "@amigo/core/posting/rules/rule";
 import { SELECTOR, type DkimKey } from "./dkimKey";
 
@@ -174,7 +174,7 @@ export async function signNote(
   dkim: DkimKey,
   now: Date,
 ): Promise<Buffer> {
-  const { bodyAt } = splitMessage(raw);
+  const bodyAt = endOfHeader(raw);
   const { field, data } = toSignOf(
     raw.subarray(0, bodyAt).toString("latin1"),
     domain,
