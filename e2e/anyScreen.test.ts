@@ -5,9 +5,10 @@ import { WAIT } from "./browser";
 import { beginWithRoster, openHouse } from "./openHouse";
 
 const house = openHouse();
-const WIDTHS = [360, 1280, 1920] as const;
-/** Wider pages than this have more room, and nothing else, so axe-core looks at them no more. */
-const WIDEST_LAYOUT = 1280;
+/** The widths at which a page has a layout of its own, and is looked at by axe-core in both colours. */
+const LAYOUTS = [1280, 360] as const;
+/** Other windows into which it has to fit: one of 1280 pixels enlarged to 200%, and a large one, which has more room and nothing else. */
+const OTHERS = [640, 1920] as const;
 
 /** The first thing of its kind that an endpoint tells, by a value somewhere in its answer. */
 async function firstOf(path: string, pattern: RegExp): Promise<string> {
@@ -28,21 +29,19 @@ async function look(path: string, heading: string): Promise<string[]> {
   await person.see("heading", heading);
   await person.driver.wait(async () => !(await person.text()).includes("Loading"), WAIT);
   const found: string[] = [];
-  // A window of 1280 pixels enlarged to 200% is as wide as one of 640.
-  await person.emulate(640, 400, "light");
-  await person.see("heading", heading);
-  for (const fault of await person.misfits()) found.push(`${path} at 200%: ${fault}`);
-  for (const width of WIDTHS) {
+  const say = (width: number, faults: string[]): void =>
+    void found.push(...faults.map((fault) => `${path} at ${width} px: ${fault}`));
+  for (const width of LAYOUTS) {
     await person.emulate(width, 800, "light");
     await person.see("heading", heading);
-    const faults = await person.misfits();
-    if (width <= WIDEST_LAYOUT) {
-      faults.push(...(await person.findings()));
-      // Other colours change nothing but the contrast.
-      await person.emulate(width, 800, "dark");
-      faults.push(...(await person.findings(["color-contrast"])));
-    }
-    found.push(...faults.map((fault) => `${path} at ${width} px: ${fault}`));
+    say(width, [...(await person.misfits()), ...(await person.findings())]);
+    // Other colours change nothing but the contrast.
+    await person.emulate(width, 800, "dark");
+    say(width, await person.findings(["color-contrast"]));
+  }
+  for (const width of OTHERS) {
+    await person.emulate(width, width === 640 ? 400 : 800, "dark");
+    say(width, await person.misfits());
   }
   return found;
 }

@@ -62,6 +62,9 @@ return [...new Set(found)];`;
 
 /** A person at a browser: finds by role and name, clicks, types, looks. */
 export class Person {
+  /** The window and the colours that the page was last made to believe in. */
+  private emulated = { size: "", colours: "" };
+
   private constructor(
     readonly driver: WebDriver,
     private readonly profile: string,
@@ -129,6 +132,7 @@ export class Person {
 
   /** As wide as a phone: narrower than a window can be. */
   async narrow(width: number, height: number): Promise<void> {
+    this.emulated.size = "";
     await this.command("Emulation.setDeviceMetricsOverride", {
       width,
       height,
@@ -315,15 +319,19 @@ export class Person {
 
   /** Lets the page believe in another window and other colours, without loading it again. */
   async emulate(width: number, height: number, colours: "light" | "dark"): Promise<void> {
-    await this.command("Emulation.setDeviceMetricsOverride", {
-      width,
-      height,
-      deviceScaleFactor: 1,
-      mobile: width < 768,
-    });
-    await this.command("Emulation.setEmulatedMedia", {
-      features: [{ name: "prefers-color-scheme", value: colours }],
-    });
+    const size = `${width} × ${height}`;
+    if (size !== this.emulated.size)
+      await this.command("Emulation.setDeviceMetricsOverride", {
+        width,
+        height,
+        deviceScaleFactor: 1,
+        mobile: width < 768,
+      });
+    if (colours !== this.emulated.colours)
+      await this.command("Emulation.setEmulatedMedia", {
+        features: [{ name: "prefers-color-scheme", value: colours }],
+      });
+    this.emulated = { size, colours };
     await this.driver.executeAsyncScript(
       "const done = arguments[arguments.length - 1]; requestAnimationFrame(() => requestAnimationFrame(done));",
     );
