@@ -80,7 +80,13 @@ export const ShelfDetails = z
   .object({
     /** Those who may open it now, first those who haven't. */
     openers: z.array(
-      z.object({ address: z.string(), name: z.string(), openedAt: z.string().nullable() }),
+      z.object({
+        address: z.string(),
+        name: z.string(),
+        /** By which list they may, and since when. */
+        why: z.string(),
+        openedAt: z.string().nullable(),
+      }),
     ),
     /** Those who opened it and may no longer, with why. */
     former: z.array(z.object({ address: z.string(), openedAt: z.string(), why: z.string() })),

@@ -167,6 +167,31 @@ describe("a handout for a class", () => {
     await juno().click("button", "Close");
   });
 
+  test("is changed in two browsers at once by the first; the second is told, and loses nothing", async () => {
+    const other = await Person.open(house.stack.url);
+    try {
+      await other.click("button", "Juno Abara");
+      await other.read("Sign out");
+      await other.goBy(LIST);
+      await other.click("tab", "Shelf");
+      for (const person of [juno(), other]) {
+        await person.click("button", "Kit list");
+        await person.read("can open it now");
+      }
+      await juno().type("Title", "Kit list for the show");
+      await juno().click("button", "Save");
+      await juno().see("button", "Kit list for the show");
+      await other.type("Title", "What to bring");
+      await other.click("button", "Save");
+      await other.read("has changed it meanwhile");
+      expect(await (await other.see("textbox", "Title")).getAttribute("value")).toBe(
+        "What to bring",
+      );
+    } finally {
+      await other.close();
+    }
+  });
+
   test("comes as a whole folder or is pasted, and a kind that the list's rules don't allow is refused", async () => {
     mkdirSync(join(folder, "Costumes", "Small"), { recursive: true });
     paper(join("Costumes", "Hats.txt"), "hats");

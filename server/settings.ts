@@ -29,6 +29,7 @@ const Environment = z.object({
   AMIGO_WATCHED: z.string().optional(),
   AMIGO_ALLOWED_HOSTS: z.string().default(""),
   AMIGO_SHELF_GB: z.coerce.number().min(0).max(1_000_000).default(50),
+  AMIGO_SHELF_FILE_MB: z.coerce.number().min(1).max(2048).default(2048),
   AMIGO_SHELF_STORE: z
     .url({ protocol: /^https?$/ })
     .regex(/^https?:\/\/[^/]+\/[^/?#]+/, "must end with the name of the bucket")
@@ -79,6 +80,8 @@ export interface Settings {
   allowedHosts: ReadonlySet<string>;
   /** How many gigabytes the files on all shelves may have together. */
   shelfGigabytes: number;
+  /** How many megabytes one file on a shelf may have. */
+  shelfFileMegabytes: number;
   /** A virus scanner that looks at files before others see them; undefined for none. */
   scanner: { host: string; port: number } | undefined;
   /** The store of objects for the files on shelves, by S3's protocol; undefined where they are in the database. */
@@ -152,6 +155,7 @@ export function readSettings(environment: Record<string, string | undefined>): S
         .filter((host) => host !== ""),
     ),
     shelfGigabytes: env.AMIGO_SHELF_GB,
+    shelfFileMegabytes: env.AMIGO_SHELF_FILE_MB,
     shelfStore: shelfStoreOf(env),
     scanner: scannerOf(env.AMIGO_SCANNER),
     proxied: env.AMIGO_PROXIED === "yes",

@@ -1,14 +1,17 @@
 import type { Context as HonoContext } from "hono";
-import { SHELF_FILE } from "@amigo/contract/shelf";
+import type { Context } from "../context";
 import { refuse } from "../http/fault";
-import { fileTooLarge } from "./roomFor";
+import { fileTooLarge, mostOctets } from "./roomFor";
 
 /**
  * Returns the body of a request as it comes.
  *
  * @throws Refusal once it is larger than a shelf takes
  */
-export async function* bodyOf(http: HonoContext): AsyncGenerator<Uint8Array> {
+export async function* bodyOf(
+  { settings }: Pick<Context, "settings">,
+  http: HonoContext,
+): AsyncGenerator<Uint8Array> {
   const reader = http.req.raw.body?.getReader();
   if (reader === undefined) return;
   let size = 0;
@@ -18,7 +21,7 @@ export async function* bodyOf(http: HonoContext): AsyncGenerator<Uint8Array> {
       if (done) return;
       const chunk = value as Uint8Array;
       size += chunk.length;
-      if (size > SHELF_FILE) refuse(fileTooLarge());
+      if (size > mostOctets(settings)) refuse(fileTooLarge(settings));
       yield chunk;
     }
   } finally {

@@ -55,7 +55,7 @@ export async function receiveFile(
   }
   const refusal = await roomForBody(context, http);
   if (refusal !== undefined) return refusal;
-  const stored = await storeBlob(context, bodyOf(http));
+  const stored = await storeBlob(context, bodyOf(context, http));
   return (await admit(context, stored)) ?? stored.id;
 }
 

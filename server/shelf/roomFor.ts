@@ -1,5 +1,4 @@
 import type { Context as HonoContext } from "hono";
-import { SHELF_FILE } from "@amigo/contract/shelf";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { refused, type Refused } from "../refused";
@@ -7,10 +6,17 @@ import { t } from "../texts/t";
 import { countOctets } from "./blobQueries";
 
 const GIGA = 1000 * 1000 * 1000;
+const MB = 1024 * 1024;
+
+/** How many octets one file may have, by the settings. */
+export function mostOctets({ shelfFileMegabytes }: Limits): number {
+  return shelfFileMegabytes * MB;
+}
+
+type Limits = Pick<Context["settings"], "shelfGigabytes" | "shelfFileMegabytes">;
 
 /** Returns the refusal of a file that is larger than a shelf takes. */
-export function fileTooLarge(): Refused {
-  const most = SHELF_FILE / 1024 ** 3;
+export function fileTooLarge({ shelfFileMegabytes: most }: Limits): Refused {
   return refused(413, "too-large", t("shelf.fileIsTooLarge", { most }), "file");
 }
 
@@ -21,11 +27,11 @@ export function fileTooLarge(): Refused {
  * @param coming how many octets it will have
  */
 export async function roomFor(
-  { db, settings }: { db: Queries; settings: Pick<Context["settings"], "shelfGigabytes"> },
+  { db, settings }: { db: Queries; settings: Limits },
   coming: number,
 ): Promise<Refused | undefined> {
   const most = settings.shelfGigabytes;
-  if (coming > SHELF_FILE) return fileTooLarge();
+  if (coming > mostOctets(settings)) return fileTooLarge(settings);
   if ((await countOctets(db)) + coming <= most * GIGA) return undefined;
   return refused(413, "shelf/full", t("shelf.shelvesAreFull", { most }), "file");
 }

@@ -8,7 +8,10 @@ let house: ShelfHouse;
 let scanner: ScannerStandIn;
 beforeAll(async () => {
   scanner = await startScanner();
-  house = await startShelfHouse({ AMIGO_SCANNER: `clamd://127.0.0.1:${scanner.port}` });
+  house = await startShelfHouse({
+    AMIGO_SHELF_FILE_MB: "4",
+    AMIGO_SCANNER: `clamd://127.0.0.1:${scanner.port}`,
+  });
 });
 afterAll(async () => {
   await house?.house.close();
@@ -37,6 +40,16 @@ describe("a virus scanner", () => {
     expect((await house.raw("POST", version, house.juno, MARK)).status).toBe(422);
     expect((await house.thingOf(id))?.version).toBe(1);
     expect(await titles()).not.toContain("plan");
+  });
+
+  test("isn't asked of a file that is larger than the settings allow", async () => {
+    const before = scanner.sizes.length;
+    expect(await house.put("large.bin", new Uint8Array(4 * MB + 1))).toBe("413");
+    const { status, body } = await house.juno.ask<{ detail: string }>("POST", "/api/uploads", {
+      size: 4 * MB + 1,
+    });
+    expect([status, body.detail]).toEqual([413, expect.stringContaining("4 MB")]);
+    expect(scanner.sizes).toHaveLength(before);
   });
 
   test("that takes no file so large, or is away, lets nothing through; what has come in pieces can be put there later", async () => {

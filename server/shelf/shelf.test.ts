@@ -63,6 +63,10 @@ describe("a file on a list's shelf", () => {
       ["elm@oakmail.example", false],
       ["oak@oakmail.example", true],
     ]);
+    // The day is the school's, as people write it.
+    expect(openers.map(({ why }) => why)).toEqual(
+      openers.map(() => expect.stringMatching(/^On Trapeze Two, guardians since \d+ \w+ \d{4}\.$/)),
+    );
   });
 
   test("that could run in a browser is only saved, and may do nothing", async () => {

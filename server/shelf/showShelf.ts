@@ -1,10 +1,11 @@
 import type { getShelf, getShelfThing, putShelfOpenToMembers } from "@amigo/contract/shelf";
+import { day } from "@amigo/language/message";
 import type { MayOpen } from "@amigo/core/shelf/mayOpen";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { loadCurrentSeason } from "../db/houseQueries";
+import { loadCurrentSeason, loadHouse } from "../db/houseQueries";
 import { notFound, orRefuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { namesBehind } from "../membership/namesBehind";
@@ -105,12 +106,14 @@ export async function showThing(
   const former = [...openings.keys()].filter(
     (address) => !may.includes(address) && seen.has(address),
   );
-  const why = await mayAddressesOpen(db, row, former, now);
+  const why = await mayAddressesOpen(db, row, [...may, ...former], now);
+  const whyMay = await whyOf(db, row, caller);
   return {
     openers: may
       .map((address) => ({
         address,
         name: names.get(address)?.name ?? "",
+        why: whyMay(why.get(address)),
         openedAt: openings.get(address) ?? null,
       }))
       .sort((one, other) => Number(one.openedAt !== null) - Number(other.openedAt !== null)),
@@ -169,6 +172,27 @@ async function addressesSeen(
 async function namesOf(db: Queries, addresses: readonly string[]) {
   const season = await loadCurrentSeason(db);
   return namesBehind(db, season?.id ?? 0, addresses);
+}
+
+/** Tells why somebody may open a thing: by which list, as far as the asker looks after it, and since when. */
+async function whyOf(
+  db: Queries,
+  { thing }: ThingRow,
+  caller: Caller,
+): Promise<(found: MayOpen | undefined) => string> {
+  const places = await listPlaces(db, [thing.id], caller);
+  const titles = new Map(
+    places.filter(({ isTheirs }) => isTheirs).map(({ id, title }) => [id, title]),
+  );
+  const timeZone = (await loadHouse(db))?.timeZone ?? "UTC";
+  return (found) => {
+    if (found?.may !== true) return "";
+    const since = day(dayIn(timeZone, found.since));
+    const list = titles.get(found.list);
+    return list === undefined
+      ? t("shelf.onAnotherListSince", { since })
+      : t("shelf.onListSince", { list, since });
+  };
 }
 
 /** Why somebody who once opened a thing may no longer. */

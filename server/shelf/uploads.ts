@@ -98,7 +98,7 @@ export async function addPiece(context: Context, request: Add): Promise<Received
   const author = authorOf(request);
   const found = orRefuse(await theirUpload(db, author, params.id));
   if (query.at !== found.received) refuse(goOnElsewhere());
-  await takeParts(context, found, bodyOf(http));
+  await takeParts(context, found, bodyOf(context, http));
   const { id, received } = orRefuse(await theirUpload(db, author, params.id));
   return { id, received };
 }

@@ -64,12 +64,13 @@ function Openers({ id, data }: { id: string; data: ShelfDetails }) {
             <span className="min-w-40">{"name" in opener ? opener.name : ""}</span>
             <Address className="flex-1 text-ink-2">{opener.address}</Address>
             <span>
-              {"why" in opener
+              {!("name" in opener)
                 ? opener.why
                 : opener.openedAt === null
                   ? t("shelf.notYet")
-                  : moment(opener.openedAt, timeZone)}
+                  : t("shelf.openedAt", { moment: moment(opener.openedAt, timeZone) })}
             </span>
+            {"name" in opener && <span className="basis-full text-ink-3">{opener.why}</span>}
           </li>
         ))}
       </ul>
