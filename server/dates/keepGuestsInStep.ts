@@ -24,7 +24,7 @@ import { personalGuests } from "./personalGuests";
 import { whoIsToBeTold } from "./whoIsToBeTold";
 
 /** How many mails are queued in one transaction. */
-const AT_ONCE = 1000;
+const AT_ONCE = 5000;
 
 /**
  * Tells guests what they don't know yet, by comparing whom a date is for with what each was told: who has come onto one of its

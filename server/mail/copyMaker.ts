@@ -3,7 +3,8 @@ import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
 import { fillRaw } from "../posting/fillRaw";
 import { leaveToken } from "../posting/leaveToken";
-import { moldFiller } from "../posting/noteSheet";
+import { openMold } from "../posting/noteSheet";
+import { sheetSigner } from "./signSheet";
 import { findCopyList, findCopyPost, findDomains, findMessages } from "./copyQueries";
 import {
   makeCopy,
@@ -33,7 +34,7 @@ export interface MadeCopy {
 type OpenedMessage = StoredMessage & {
   merge: { subject: string; text: string; html: string } | null;
   /** Writes the copy for one recipient of a mail of Amigo's own to many. */
-  fill: ReturnType<typeof moldFiller> | undefined;
+  sign: ReturnType<typeof sheetSigner> | undefined;
 };
 type FoundMessage = NonNullable<ReturnType<Awaited<ReturnType<typeof findMessages>>["get"]>>;
 type ListOfCopy = Omit<CopyList, "domain">;
@@ -67,14 +68,17 @@ export class CopyMaker {
       this.postOf(copy.postId),
       this.domains(),
     ]);
-    if (stored.fill !== undefined) {
+    if (stored.sign !== undefined) {
       // Whoever was removed meanwhile has no secret any more.
       const token = copy.fields?.token;
       if (token === undefined) return undefined;
       // The same each time that it is tried.
       const messageId = `<${copy.messageId}.${copy.id}@${domain}>`;
-      const raw = stored.fill({ address: copy.address, token, messageId });
-      return { raw: await signNote(raw, domain, dkim, new Date()), returnPath: "" };
+      const { address } = copy;
+      return {
+        raw: await stored.sign({ address, token, messageId }, domain, new Date()),
+        returnPath: "",
+      };
     }
     const filled = await fillFields(stored, copy.fields);
     if (post === undefined)
@@ -156,7 +160,7 @@ export class CopyMaker {
     return {
       ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
       merge: row.merge ?? null,
-      fill: row.mold === null ? undefined : moldFiller(row.mold),
+      sign: row.mold === null ? undefined : sheetSigner(openMold(row.mold), this.context.dkim),
     };
   }
 

@@ -147,11 +147,13 @@ async function headOf(
   );
 }
 
-function hashOf(body: Uint8Array): string {
+/** Returns the hash of a body as a signature holds it (RFC 6376, section 3.7). */
+export function hashOf(body: Uint8Array): string {
   return createHash("sha256").update(relaxedBody(body)).digest("base64");
 }
 
-function toSignOf(header: string, domain: string, bodyHash: string, now: Date): ToSign {
+/** Returns what a signature of ours covers of a header, and the field for it. */
+export function toSignOf(header: string, domain: string, bodyHash: string, now: Date): ToSign {
   return toSign(splitMessage(Buffer.from(header, "latin1")).fields, {
     domain,
     selector: SELECTOR,
@@ -160,7 +162,8 @@ function toSignOf(header: string, domain: string, bodyHash: string, now: Date): 
   });
 }
 
-async function signed(field: string, data: string, dkim: DkimKey): Promise<string> {
+/** Returns the field of a signature with the signature in it. */
+export async function signed(field: string, data: string, dkim: DkimKey): Promise<string> {
   const signature = (await signAsync("sha256", Buffer.from(data, "latin1"), dkim.next())).toString(
     "base64",
   );

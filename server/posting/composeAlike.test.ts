@@ -3,7 +3,7 @@ import { simpleParser } from "mailparser";
 import { describe, expect, test } from "vitest";
 import { composeAlike, type OneAlike } from "./composeAlike";
 import { composeMail } from "./composeMail";
-import { moldFiller } from "./noteSheet";
+import { fillMold, openMold } from "./noteSheet";
 
 const SHARED = {
   from: { name: "Trapeze Two, guardians", address: "trapeze@lists.copperwheel.example" },
@@ -49,12 +49,13 @@ async function written(
   each: readonly OneAlike[],
 ): Promise<{ address: string; messageId: string; raw: Buffer }[]> {
   const { sheet, notes } = await composeAlike(SHARED, method, { ...alike, ...MARKS }, each);
-  const fill = sheet === undefined ? undefined : moldFiller(sheet.mold);
+  const mold = sheet === undefined ? undefined : openMold(sheet.mold);
   return each.map((one, at) => {
     const messageId = `<${at}@lists.copperwheel.example>`;
     const note = notes.find((made) => made.address === one.address);
     if (note !== undefined) return note;
-    return { address: one.address, messageId, raw: fill?.({ ...one, messageId }) ?? Buffer.of() };
+    const raw = mold === undefined ? Buffer.of() : fillMold(mold, { ...one, messageId });
+    return { address: one.address, messageId, raw };
   });
 }
 

@@ -25,26 +25,59 @@ export interface SheetCopy {
   messageId: string;
 }
 
-/** Prepares a mold for filling: returns a function that gives the whole mail for one recipient, as octets in Latin-1. */
-export function moldFiller(mold: Mold): (copy: SheetCopy) => Buffer {
+/** A mold that is ready to be filled. */
+export interface OpenMold {
+  /** The header with {@link ID_MARK} and {@link ADDRESS_MARK} where a copy's id and address belong; it ends with the empty line. */
+  header: string;
+  /** Returns the body for one recipient. */
+  body: (copy: SheetCopy) => string;
+}
+
+/** What no header holds: composed mails have no control characters. */
+export const ID_MARK = "\u0001id\u0001";
+export const ADDRESS_MARK = "\u0001address\u0001";
+
+/** Prepares a mold for filling: all text in Latin-1, an octet a character. */
+export function openMold(mold: Mold): OpenMold {
   const { pieces, gaps, text, tokenMark, addressMark } = mold;
   const calendarOf =
     mold.calendar === null ? undefined : calendarMold(mold.calendar, [tokenMark, addressMark]);
-  return ({ address, token, messageId }) => {
-    const calendar = calendarOf?.([token, address]) ?? "";
-    const filled: Record<Gap, string> = {
-      id: messageId,
-      address,
-      text: quotedPrintable(text.replaceAll(tokenMark, token)),
-      calendar: quotedPrintable(calendar),
-      "attached calendar": wrapBase64(toBase64(calendar)),
-    };
-    const raw = pieces.map((piece, at) => {
-      const gap = gaps[at];
-      return gap === undefined ? piece : piece + filled[gap];
-    });
-    return Buffer.from(raw.join(""), "latin1");
+  const whole = pieces.map((piece, at) => {
+    const gap = gaps[at];
+    return gap === undefined ? piece : `${piece}\u0001${gap}\u0001`;
+  });
+  const [header = "", rest = ""] = splitOnce(whole.join(""), "\r\n\r\n");
+  const inBody = rest.split("\u0001");
+  return {
+    header: `${header}\r\n\r\n`,
+    body: ({ address, token, messageId }) => {
+      const calendar = calendarOf?.([token, address]) ?? "";
+      const filled: Record<Gap, string> = {
+        id: messageId,
+        address,
+        text: quotedPrintable(text.replaceAll(tokenMark, token)),
+        calendar: quotedPrintable(calendar),
+        "attached calendar": wrapBase64(toBase64(calendar)),
+      };
+      // Every second part is a gap.
+      return inBody.map((part, at) => (at % 2 === 0 ? part : filled[part as Gap])).join("");
+    },
   };
+}
+
+/** Returns the whole mail for one recipient, as octets. */
+export function fillMold(mold: OpenMold, copy: SheetCopy): Buffer {
+  return Buffer.from(`${filledHeader(mold.header, copy)}${mold.body(copy)}`, "latin1");
+}
+
+/** Puts a copy's id and address where their marks are. */
+export function filledHeader(header: string, { messageId, address }: SheetCopy): string {
+  return header.replaceAll(ID_MARK, messageId).replaceAll(ADDRESS_MARK, address);
+}
+
+function splitOnce(text: string, at: string): string[] {
+  const found = text.indexOf(at);
+  return found < 0 ? [text] : [text.slice(0, found), text.slice(found + at.length)];
 }
 
 function quotedPrintable(text: string): string {
