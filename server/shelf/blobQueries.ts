@@ -21,7 +21,7 @@ export async function storeBlobRow(db: Queries, objects: ObjectStore | undefined
 }
 
 /** Returns the store of objects in which octets are; undefined for the database. */
-async function storeOf({ db, objects }: Keeping, blobId: string): Promise<ObjectStore | undefined> {
+export async function storeOf({ db, objects }: Keeping, blobId: string): Promise<ObjectStore | undefined> {
   const [found] = await db.select({ store: blob.store }).from(blob).where(eq(blob.id, blobId));
   if (found?.store !== "objects") return undefined;
   if (objects === undefined)
@@ -38,17 +38,18 @@ function keyOf(blobId: string, position: number): string {
  * Stores parts of the octets that follow on one another. The database doesn't wait until they are on the disk: they count only once
  * the row of all of them does, which is written after them and is waited for.
  *
+ * @param objects   the store in which they are (`storeOf`); undefined for the database
  * @param alongside what is written in the same transaction, before the parts
  */
 export async function storeParts(
-  keeping: Keeping,
+  db: Database,
+  objects: ObjectStore | undefined,
   blobId: string,
   first: number,
   parts: readonly Buffer[],
   alongside: (tx: Queries) => Promise<void> | undefined = () => undefined,
 ): Promise<void> {
-  const objects = await storeOf(keeping, blobId);
-  await keeping.db.transaction(async (tx) => {
+  await db.transaction(async (tx) => {
     await tx.execute(sql`set local synchronous_commit = off`);
     await alongside(tx);
     if (objects !== undefined) {
@@ -149,15 +150,19 @@ export async function removeBlob(keeping: Keeping, id: string): Promise<void> {
   await keeping.db.delete(blob).where(eq(blob.id, id));
 }
 
-/** Reads some parts of the octets, one after the other from one to another, in order. */
+/**
+ * Reads some parts of the octets, one after the other from one to another, in order.
+ *
+ * @param objects the store in which they are (`storeOf`); undefined for the database
+ */
 export async function readParts(
-  keeping: Keeping,
+  db: Database,
+  objects: ObjectStore | undefined,
   blobId: string,
   first: number,
   last: number,
 ): Promise<Buffer[]> {
   if (!ID.test(blobId)) throw new Error("not the id of octets");
-  const objects = await storeOf(keeping, blobId);
   if (objects !== undefined) {
     const positions = Array.from({ length: last - first + 1 }, (_, at) => first + at);
     const found = await Promise.all(positions.map((at) => objects.get(keyOf(blobId, at))));
@@ -167,7 +172,7 @@ export async function readParts(
   }
   const range = sql.raw(`'${blobId}' and position between ${Number(first)} and ${Number(last)}`);
   return readOctets(
-    keeping.db,
+    db,
     sql`select content from blob_part where blob_id = ${range} order by position`,
   );
 }

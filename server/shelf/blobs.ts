@@ -6,6 +6,7 @@ import {
   readParts,
   removeBlob,
   storeBlobRow,
+  storeOf,
   useBlobAgain,
   type Keeping,
 } from "./blobQueries";
@@ -87,10 +88,15 @@ export function readBlob(
   let rows: Buffer[] = [];
   const end = Math.floor(last / PART);
   let next = Math.floor(first / PART);
+  let store: ReturnType<typeof storeOf> | undefined;
+  const read = async (from: number, to: number): Promise<Buffer[]> => {
+    store ??= storeOf(keeping, id);
+    return readParts(keeping.db, await store, id, from, to);
+  };
   const fetch = (): Promise<Buffer[]> => {
     const from = next;
     next = Math.min(from + AT_ONCE, end + 1);
-    const fetched = from >= next ? Promise.resolve([]) : readParts(keeping, id, from, next - 1);
+    const fetched = from >= next ? Promise.resolve([]) : read(from, next - 1);
     fetched.catch(() => undefined);
     return fetched;
   };

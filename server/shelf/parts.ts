@@ -1,5 +1,5 @@
 import type { Queries } from "../db/connect";
-import { storeParts, type Keeping } from "./blobQueries";
+import { storeOf, storeParts, type Keeping } from "./blobQueries";
 
 /** How many octets one row holds. */
 export const PART = 1024 * 1024;
@@ -36,6 +36,9 @@ export type Written = (
  * @param first where among the parts of the octets the first one stands
  */
 export function writerOf(keeping: Keeping, blobId: string, first: number, onWritten?: Written) {
+  const store = storeOf(keeping, blobId);
+  // It is waited for with the first group.
+  store.catch(() => undefined);
   let parts: Buffer[] = [];
   let [position, size] = [first, 0];
   let writing = Promise.resolve();
@@ -45,7 +48,7 @@ export function writerOf(keeping: Keeping, blobId: string, first: number, onWrit
     position += group.length;
     parts = [];
     const octets = group.reduce((sum, { length }) => sum + length, 0);
-    writing = storeParts(keeping, blobId, start, group, (tx) =>
+    writing = storeParts(keeping.db, await store, blobId, start, group, (tx) =>
       onWritten?.(tx, { first: start, parts: group.length, octets }),
     );
     // It is waited for before the next; until then, its failure isn't one that nobody sees.
