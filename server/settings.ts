@@ -32,7 +32,7 @@ const Environment = z.object({
   AMIGO_SHELF_FILE_MB: z.coerce.number().min(1).max(2048).default(2048),
   AMIGO_SHELF_STORE: z
     .url({ protocol: /^https?$/ })
-    .regex(/^https?:\/\/[^/]+\/[^/?#]+/, "must end with the name of the bucket")
+    .regex(/^https?:\/\/[^/]+\/[^/?#%]+[^?#%]*$/, "must end with the name of the bucket")
     .optional(),
   AMIGO_SHELF_STORE_KEY: z.string().optional(),
   AMIGO_SHELF_STORE_SECRET: z.string().optional(),

@@ -21,7 +21,10 @@ export async function storeBlobRow(db: Queries, objects: ObjectStore | undefined
 }
 
 /** Returns the store of objects in which octets are; undefined for the database. */
-export async function storeOf({ db, objects }: Keeping, blobId: string): Promise<ObjectStore | undefined> {
+export async function storeOf(
+  { db, objects }: Keeping,
+  blobId: string,
+): Promise<ObjectStore | undefined> {
   const [found] = await db.select({ store: blob.store }).from(blob).where(eq(blob.id, blobId));
   if (found?.store !== "objects") return undefined;
   if (objects === undefined)

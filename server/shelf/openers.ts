@@ -46,13 +46,24 @@ function byAddress(rows: readonly AddressSpell[]): Map<string, Spell[]> {
   return spells;
 }
 
-/** Returns for each of some things the addresses that may open it now. */
+/**
+ * Returns for each of some things the addresses that may open it now.
+ *
+ * @param among the lists by which they may; all of the things', where none are given
+ */
 export async function openersOf(
   db: Queries,
   things: readonly ThingRow[],
   now: Date,
+  among?: ReadonlySet<string>,
 ): Promise<Map<string, string[]>> {
   const known = await around(db, things, now);
+  if (among !== undefined)
+    for (const [thing, all] of known.listsOf)
+      known.listsOf.set(
+        thing,
+        all.filter((id) => among.has(id)),
+      );
   const lists = [...new Set([...known.listsOf.values()].flat())];
   const spells = byAddress(await spellsOn(db, lists));
   return new Map(

@@ -84,10 +84,17 @@ describe("the shelf of a private list", () => {
     expect(await titlesOf(elm)).toEqual(["Both"]);
     // It is on one of Juno's lists now, but Ravi's private one stays unknown to her.
     expect(await house.change(id, { lists: [house.trapeze, other.body.id], changes: 1 })).toBe(200);
-    const places = (await house.shelf()).find((thing) => thing.id === id)?.others;
-    expect(places).toEqual([{ id: other.body.id, title: "Drivers" }]);
+    const asJuno = (await house.shelf()).find((thing) => thing.id === id);
+    // Those of her own private list count for her, those of his for him.
+    expect(asJuno).toMatchObject({
+      others: [{ id: other.body.id, title: "Drivers" }],
+      mayOpen: 3,
+    });
     const asRavi = (await house.shelf(house.trapeze, ravi)).find((thing) => thing.id === id);
-    expect(asRavi?.others).toEqual([{ id: list, title: "Costume parents" }]);
+    expect(asRavi).toMatchObject({
+      others: [{ id: list, title: "Costume parents" }],
+      mayOpen: 2,
+    });
     const { openers } = await house.detailsOf(id, ravi);
     expect(openers.map(({ address }) => address).sort()).toEqual([
       "elm@oakmail.example",

@@ -47,7 +47,7 @@ export async function receiveFile(
   http: HonoContext,
 ): Promise<string | Refused> {
   const { db } = context;
-  const kind = await refusedKind(db, lists, safeName(name, 0));
+  const kind = await refusedKind(db, lists, name);
   if (kind !== undefined) return kind;
   if (upload !== undefined) {
     const stored = await finishUpload(context, author, upload);

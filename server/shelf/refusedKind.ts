@@ -3,6 +3,7 @@ import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import { takesFile } from "@amigo/core/shelf/takesFile";
 import type { Queries } from "../db/connect";
 import { refused, type Refused } from "../refused";
+import { safeName } from "../sandbox/safeName";
 import { t } from "../texts/t";
 import { listPublic } from "./placeQueries";
 
@@ -10,8 +11,10 @@ import { listPublic } from "./placeQueries";
 export async function refusedKind(
   db: Queries,
   lists: readonly string[],
-  name: string,
+  sent: string,
 ): Promise<Refused | undefined> {
+  // As it will be called: a long name is cut.
+  const name = safeName(sent, 0);
   for (const { title, rules } of await listPublic(db, lists)) {
     if (takesFile(rules.shelfKinds, name)) continue;
     const kinds = say(wordsOf("shelfKinds", rules.shelfKinds));

@@ -38,7 +38,9 @@ export async function showShelf(
   const things = await listThings(db, [found.id]);
   const ids = things.map(({ thing }) => thing.id);
   const places = ids.length === 0 ? [] : await listPlaces(db, ids, caller);
-  const openers = await openersOf(db, things, now);
+  // Who is on lists of others isn't counted, either.
+  const theirs = new Set(places.filter(({ isTheirs }) => isTheirs).map(({ id }) => id));
+  const openers = await openersOf(db, things, now, theirs);
   const opened = new Map<string, Set<string>>();
   for (const { thingId, address } of ids.length === 0 ? [] : await listOpenings(db, ids))
     opened.set(thingId, (opened.get(thingId) ?? new Set()).add(address));

@@ -19,6 +19,9 @@ import type { ShelfOf } from "./shelfOf";
 import { ShelfDialog } from "./ShelfDialog";
 import { TellMembers } from "./TellMembers";
 
+/** How many files are taken at once: more are rather a folder chosen by mistake. */
+const MOST_FILES = 300;
+
 /** What a list shares with its members: who may open each thing, and how many have. */
 export function Shelf({ list }: { list: ShelfOf }) {
   const { data, error } = useShelfQuery(list.id);
@@ -27,6 +30,7 @@ export function Shelf({ list }: { list: ShelfOf }) {
   const [fresh, setFresh] = useState<string[]>([]);
   const [shown, setShown] = useState<string>();
   const [isLinking, setLinking] = useState(false);
+  const [tooMany, setTooMany] = useState(0);
   const added = (id: string): void => setFresh((before) => [...before, id]);
   const sending = useSendFiles("account", async (file, upload) => {
     const folder = folders.current.get(file) ?? "";
@@ -35,6 +39,8 @@ export function Shelf({ list }: { list: ShelfOf }) {
     return answer;
   });
   const add: AddFiles = (files, folderOf) => {
+    setTooMany(files.length > MOST_FILES ? files.length : 0);
+    if (files.length > MOST_FILES) return;
     for (const file of files) folders.current.set(file, folderOf(file));
     void sending.sendAll(files);
   };
@@ -62,6 +68,11 @@ export function Shelf({ list }: { list: ShelfOf }) {
               {sending.underWay !== undefined && <SendingFile file={sending.underWay} />}
             </FilesField>
             <FaultLine error={sending.error} />
+            {tooMany > 0 && (
+              <p role="alert" className="text-[13px]">
+                <Warn>{t("shelf.tooManyFiles", { count: tooMany, most: MOST_FILES })}</Warn>
+              </p>
+            )}
             {!list.isPrivate && <OpenToMembers list={list.id} isOpen={isOpenToMembers} />}
           </>
         )}

@@ -108,9 +108,10 @@ function PickFolder({ onAdd }: { onAdd: AddFiles }) {
         aria-hidden="true"
         tabIndex={-1}
         onChange={(event) => {
-          onAdd([...(event.target.files ?? [])].filter(isWanted), (file) =>
-            folderIn(file.webkitRelativePath),
+          const files = [...(event.target.files ?? [])].filter((file) =>
+            isWanted(file.webkitRelativePath),
           );
+          onAdd(files, (file) => folderIn(file.webkitRelativePath));
           event.target.value = "";
         }}
       />

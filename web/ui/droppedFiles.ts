@@ -15,9 +15,13 @@ export function folderIn(path: string): string {
   return path.split("/").slice(0, -1).join(BETWEEN).slice(0, 100);
 }
 
-/** Whether a file is one that people made: systems leave hidden ones in folders, which nobody sees or wants to share. */
-export function isWanted({ name }: File): boolean {
-  return !name.startsWith(".") && name !== "Thumbs.db" && name !== "desktop.ini";
+/** Whether a path in a folder leads to what people made: systems leave hidden things there, which nobody sees or wants to share. */
+export function isWanted(path: string): boolean {
+  const parts = path.split("/");
+  const name = parts.at(-1) ?? "";
+  return (
+    !parts.some((part) => part.startsWith(".")) && name !== "Thumbs.db" && name !== "desktop.ini"
+  );
 }
 
 /** Returns all files that were dropped, also those in folders, with their folders. */
@@ -31,11 +35,11 @@ export async function droppedFiles(dropped: DataTransfer): Promise<FileInFolder[
 
 async function filesOf(entry: FileSystemEntry, depth: number): Promise<FileInFolder[]> {
   if (isFile(entry)) {
+    if (depth > 0 && !isWanted(entry.name)) return [];
     const file = await new Promise<File>((resolve, reject) => entry.file(resolve, reject));
-    const folder = folderIn(entry.fullPath.replace(/^\//, ""));
-    return depth === 0 || isWanted(file) ? [{ file, folder }] : [];
+    return [{ file, folder: folderIn(entry.fullPath.replace(/^\//, "")) }];
   }
-  if (!isFolder(entry) || depth === DEEPEST) return [];
+  if (!isFolder(entry) || depth === DEEPEST || (depth > 0 && !isWanted(entry.name))) return [];
   const found: FileInFolder[] = [];
   for (const inside of await entriesOf(entry)) found.push(...(await filesOf(inside, depth + 1)));
   return found;

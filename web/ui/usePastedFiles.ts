@@ -12,8 +12,9 @@ export function usePastedFiles(isOpen: boolean, onAdd: AddFiles): void {
     const take = (event: ClipboardEvent): void => {
       const files = [...(event.clipboardData?.files ?? [])];
       const isTyping =
-        event.target instanceof Element &&
-        event.target.closest("input, textarea, [contenteditable], [role=dialog]") !== null;
+        document.querySelector("[role=dialog]") !== null ||
+        (event.target instanceof Element &&
+          event.target.closest("input, textarea, [contenteditable]") !== null);
       if (files.length === 0 || isTyping) return;
       event.preventDefault();
       latest.current(files, () => "");
