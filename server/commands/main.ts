@@ -3,6 +3,7 @@ import { resetTwoStep } from "./account";
 import { houseFrom, type AskedHouse } from "./askHouse";
 import { acceptRound, readSource, showRound, takeRoundBack, type Passed } from "./house";
 import { readCommand, type ReadOptions } from "./read";
+import { returnedCommand } from "./returned";
 
 const program = new Command("amigo").description("Amigo at the command line");
 
@@ -22,6 +23,19 @@ program
   .option("--header <row>", "the row of titles, counted from 1; 0 if there is none", rowNumber)
   .action((files: string[], options: ReadOptions) => {
     const answer = readCommand(files, options);
+    if (answer.ok) console.log(answer.text);
+    else refuse(answer.sentence);
+  });
+
+program
+  .command("returned")
+  .description(
+    "read mails that came back, without the database, and print what Amigo makes of each: whether it is a bounce, of which kind, and what it means for the address",
+  )
+  .argument("<files...>", "mails as they arrived, one a file")
+  .option("--json", "print a list as JSON")
+  .action(async (files: string[], options: { json?: boolean }) => {
+    const answer = await returnedCommand(files, options);
     if (answer.ok) console.log(answer.text);
     else refuse(answer.sentence);
   });

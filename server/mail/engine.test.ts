@@ -260,7 +260,7 @@ describe("what comes back", () => {
     address: string,
     status: string,
     words: string,
-    more: { subject?: string; returnPath?: string; headers?: string } = {},
+    more: { subject?: string; returnPath?: string; headers?: string; action?: string } = {},
   ): Promise<void> => {
     const raw = [
       `From: mailer-daemon@mx.oakmail.example`,
@@ -279,7 +279,7 @@ describe("what comes back", () => {
       "Reporting-MTA: dns; mx.oakmail.example",
       "",
       `Final-Recipient: rfc822; ${address}`,
-      `Action: ${status.startsWith("4") ? "delayed" : "failed"}`,
+      `Action: ${more.action ?? (status.startsWith("4") ? "delayed" : "failed")}`,
       `Status: ${status}`,
       `Diagnostic-Code: smtp; ${words}`,
       "",
@@ -385,7 +385,12 @@ describe("what comes back", () => {
       headers: { "Auto-Submitted": "auto-replied" },
       returnPath: address,
     });
-    await comesBack(id, members[3] ?? "", "4.4.1", "450 try later");
+    // A warning that mail is late is no failure; a mail system that has given up is one.
+    await comesBack(id, members[1] ?? "", "4.4.1", "450 try later");
+    await comesBack(id, members[3] ?? "", "4.4.1", "450 try later", { action: "failed" });
+    const states = (await page(id)).recipients.map((one) => [one.address, one.state]);
+    expect(states).toContainEqual([members[1], "sent"]);
+    expect(states).toContainEqual([members[3], "bounced"]);
     const { troubles } = await reach();
     expect(troubles.map(({ address: eachAddress, state }) => [eachAddress, state])).toEqual([
       [members[3], "shaky"],

@@ -13,8 +13,10 @@ export async function takeReturned(tx: Queries, token: string, { returned }: Tak
   const copy = await findReturnedCopy(tx, token);
   const read = copy === undefined ? undefined : returned.get(copy.address);
   if (copy === undefined || read === undefined) return;
-  const { sort, form, words } = read;
-  if (sort !== "not a bounce" && sort !== "temporary") await markBounced(tx, words, copy.id);
+  const { sort, form, words, gaveUp = false } = read;
+  // What was for now has failed, too, once the sending system has given up.
+  if (sort !== "not a bounce" && (sort !== "temporary" || gaveUp))
+    await markBounced(tx, words, copy.id);
   await cameBack(tx, { deliveryId: copy.id, address: copy.address, sort, form, words });
   await notify(tx, "posts");
 }

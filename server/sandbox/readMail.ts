@@ -85,16 +85,32 @@ export async function readMail(
       returned?.recipients.map((recipient) => [
         recipient,
         sortBounce({
-          split,
-          returnPath: returned.returnPath,
-          recipient,
-          subject,
-          text,
-          report: reportIn(parsed) || (isWrittenOut(text) ? text : ""),
+          ...{ split, returnPath: returned.returnPath, recipient, subject, text },
+          report: reportOf(parsed, text),
         }),
       ]),
     ),
   };
+}
+
+/** Reads a mail that came back by itself, without knowing to whom the copy went, and says for whom it was, as far as it says so. */
+export async function readReturned(
+  raw: Uint8Array,
+): Promise<BounceRead & { form: string; recipient: string }> {
+  const octets = Buffer.from(raw);
+  const split = splitMessage(octets);
+  const parsed = await parseMail(octets);
+  const text = textOf(parsed);
+  const report = reportOf(parsed, text);
+  const returnPath = (fieldValue(split, "return-path") ?? "").replace(/^<|>$/g, "");
+  const subject = tidyLine(parsed.subject ?? "").slice(0, 500);
+  const read = sortBounce({ split, returnPath, subject, text, report });
+  const [, named = ""] =
+    /^(?:final|original)-recipient:[^;\r\n]{0,40};[ \t]*<?([^\s<>]{1,254})/im.exec(report) ??
+    /^([^\s,<>]{1,254}@[^\s,<>]{1,254})/.exec(fieldValue(split, "x-failed-recipients") ?? "") ??
+    /<([^\s<>@]{1,64}@[^\s<>@]{1,255})>/.exec(text) ??
+    [];
+  return { ...read, recipient: named.toLowerCase() };
 }
 
 /** Its text, or the words of its HTML where it has no text of its own. */
@@ -113,6 +129,11 @@ function isWrittenOut(text: string): boolean {
     /^Status:[ \t]*[245]\.\d/im.test(text) &&
     /^(?:Final-Recipient|Action|Diagnostic-Code):/im.test(text)
   );
+}
+
+/** The report for machines, as a part of its own or written out in the text; empty where there is none. */
+function reportOf(parsed: ParsedMail, text: string): string {
+  return reportIn(parsed) || (isWrittenOut(text) ? text : "");
 }
 
 /** The machine-readable part of a delivery report (RFC 3464, RFC 6533), decoded; empty where there is none. */

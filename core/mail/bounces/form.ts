@@ -31,6 +31,8 @@ export interface ReturnedMail {
 export interface BounceRead {
   sort: BounceSort;
   words: string;
+  /** Whether the mail has failed, also where the reason was for now: the sending system has given up. */
+  gaveUp?: boolean;
 }
 
 /** One form in which mail comes back. To add one, add a file with one of these and name it in `sortBounce.ts`. */

@@ -1,77 +1,105 @@
 import { message, type Message } from "@amigo/language/message";
 import type { BounceSort } from "./form";
+import { HINT, KNOWN_PHRASES, SURE } from "./phrases";
+import { plainWords } from "./plainWords";
 
 /** What is known of a refusal: a reply code (RFC 5321, section 4.2), an enhanced status code (RFC 3463), and words. */
 export interface Refused {
   code?: number | undefined;
   status?: string | undefined;
   words: string;
+  /** Whether the sending system has given up, also on what was for now each time that it tried. */
+  gaveUp?: boolean | undefined;
 }
 
-/** What enhanced status codes say of an address for good: RFC 3463, sections 3.2 to 3.8. */
-const BY_STATUS: readonly [RegExp, BounceSort][] = [
-  [/^5\.1\.(1|3|6|0)$/, "no mailbox"],
-  [/^5\.1\.10$/, "no mailbox"],
-  [/^5\.2\.1$/, "no mailbox"],
-  [/^5\.1\.2$/, "no domain"],
-  [/^5\.4\.4$/, "no domain"],
-  [/^[45]\.2\.2$/, "full"],
-  [/^5\.[23]\.[34]$/, "too large"],
-  [/^5\.7\.\d+$/, "policy"],
+/** What enhanced status codes say (RFC 3463, sections 3.2 to 3.8, and the registry of RFC 5248), and how much. */
+const BY_STATUS: readonly [RegExp, BounceSort, number][] = [
+  [/^[45]\.2\.2$/, "full", SURE + 1],
+  [/^5\.(2\.3|3\.4)$/, "too large", SURE - 1],
+  [/^5\.1\.(1|3|6)$|^5\.2\.1$/, "no mailbox", SURE - 2],
+  [/^5\.1\.10$/, "no mailbox", HINT + 1],
+  [/^5\.1\.0$|^5\.4\.1$/, "no mailbox", HINT],
+  [/^5\.1\.2$|^5\.4\.4$/, "no domain", SURE - 2],
+  // Of SPF, DKIM, DMARC and the name of our own server, and of signing in.
+  [/^5\.7\.(2\d|8|9|1[0-4]|3\d)$/, "policy", SURE - 1],
+  // Of our own address as the sender.
+  [/^5\.1\.[78]$/, "policy", SURE - 1],
+  [/^5\.7\.[2-7]$|^5\.[56]\.\d+$|^5\.4\.(6|14)$/, "policy", HINT + 1],
+  // Stands before nearly anything, so it says little.
+  [/^5\.7\.\d+$/, "policy", 1],
 ];
 
-/** Words by which mail systems give their reasons, those that are surest first. */
-const BY_WORDS: readonly [RegExp, BounceSort][] = [
-  [
-    /spam|junk|unsolicited|black ?list|block ?list|reputation|content rejected|looks like bulk|unerw[uü]nscht|ind[eé]sirable/i,
-    "unwanted",
-  ],
-  [
-    /quota|mailbox (is )?full|(mailbox|mail box|inbox|user).{0,30}(is |over )?full|over ?quota|insufficient (system )?storage|postfach.{0,40}voll|bo[iî]te.{0,30}pleine|buz[oó]n.{0,20}lleno|casella.{0,20}piena/i,
-    "full",
-  ],
-  [
-    /too (large|big)|exceeds? .{0,40}(size|limit)|size limit|message size|zu gro(ß|ss)|trop volumineux/i,
-    "too large",
-  ],
-  [
-    /(host|domain)( name)?( is)?( was)? (not found|unknown|does(n't| not) exist)|no such (host|domain)|unrouteable|unroutable|nxdomain|name service error|dns error|domain .{0,60}(not found|does(n't| not) exist)|kein server|domaine inconnu/i,
-    "no domain",
-  ],
-  [
-    /(user|recipient|mailbox|account|address|addressee)[^.\n]{0,60}(unknown|not found|does(n't| not) exist|no longer|disabled|inactive|invalid|unavailable|rejected|closed|deactivated|not known)|no such (user|recipient|mailbox|person|address)|unknown (user|recipient|address|local)|invalid (recipient|mailbox|user|address)|(not|no) (a )?(valid|mailbox|user|such) (here|recipient)|nobody .{0,30}here|does not like recipient|unbekannt|n'existe pas|destinataire inconnu|desconocido|no existe|sconosciuto/i,
-    "no mailbox",
-  ],
-  [
-    /relay(ing)? (access )?(denied|not (permitted|allowed))|not permitted to relay|policy|not allowed|not authori[sz]ed|access denied|authentication|dmarc|spf\b|dkim|permission|prohibited|restricted/i,
-    "policy",
-  ],
-  [
-    /try again|temporar|greylist|gr[ae]y.?list|delayed|deferred|timed? ?out|connection (refused|lost|reset)|later|sp[aä]ter|plus tard/i,
-    "temporary",
-  ],
+/** What reply codes say beside that: each is used for nearly anything. */
+const BY_CODE: ReadonlyMap<number, BounceSort> = new Map([
+  [521, "no domain"],
+  [551, "no mailbox"],
+  [552, "too large"],
+  [553, "no mailbox"],
+  [554, "policy"],
+  [556, "no domain"],
+]);
+
+/** Of sorts for which as much speaks, the first is taken: those that stop an address come last. */
+const ORDER: readonly BounceSort[] = [
+  ...(["full", "too large", "unwanted", "policy", "no domain", "no mailbox", "temporary"] as const),
 ];
+
+/** Something that speaks for a sort, and how much. */
+export interface Evidence {
+  sort: BounceSort;
+  says: number;
+  /** By what: the words, the status or the code. */
+  by: "words" | "status" | "code";
+}
+
+/** Returns what speaks for which sort in a refusal: of each kind of evidence, the strongest for each sort. */
+export function evidenceOf({ code, status = "", words }: Refused): Evidence[] {
+  const plain = plainWords(words);
+  const found: Evidence[] = [];
+  for (const sort of ORDER) {
+    const says = Math.max(
+      0,
+      ...KNOWN_PHRASES.filter((known) => known.sort === sort && known.pattern.test(plain)).map(
+        (known) => known.says,
+      ),
+    );
+    if (says > 0) found.push({ sort, says, by: "words" });
+  }
+  const told = BY_STATUS.find(([pattern]) => pattern.test(status));
+  if (told !== undefined) found.push({ sort: told[1], says: told[2], by: "status" });
+  const byCode = BY_CODE.get(code ?? 0);
+  if (byCode !== undefined) found.push({ sort: byCode, says: 1, by: "code" });
+  return found;
+}
 
 /**
- * Sorts a refusal. The enhanced status decides where it is particular; else the words; else the reply code. What is only
- * for now (4xx, 4.x.x) is never taken for good.
+ * Sorts a refusal: what most speaks for, where a plain sentence outranks a vague code. What is only for now (4xx, 4.x.x) is never
+ * taken for good, unless the sending system has given up and the words say plainly why.
  */
-export function sortOf({ code, status = "", words }: Refused): BounceSort {
-  const forNow = (code !== undefined && code >= 400 && code < 500) || status.startsWith("4.");
-  const bySaid = BY_WORDS.find(([pattern]) => pattern.test(words))?.[1];
-  if (forNow) return status === "4.2.2" || bySaid === "full" ? "full" : "temporary";
-  if (bySaid === "unwanted" && /^(|5\.7.*|5\.0\.0|5\.1\.0)$/.test(status)) return "unwanted";
-  return (
-    BY_STATUS.find(([pattern]) => pattern.test(status))?.[1] ?? bySaid ?? byNumber(code, status)
-  );
+export function sortOf(refused: Refused): BounceSort {
+  const { code, status = "", gaveUp = false } = refused;
+  const evidence = evidenceOf(refused);
+  const isForNow = (code !== undefined && code >= 400 && code < 500) || status.startsWith("4.");
+  if (isForNow) {
+    const sure = evidence.filter(({ says, by }) => says >= SURE && by !== "code");
+    if (sure.some(({ sort }) => sort === "full")) return "full";
+    return (gaveUp ? strongest(sure) : undefined) ?? "temporary";
+  }
+  return strongest(evidence) ?? byNumber(code, status);
 }
 
-/** Sorts a refusal of which no words are known: by the class of its status, else by its reply code. */
+function strongest(evidence: readonly Evidence[]): BounceSort | undefined {
+  const sums = new Map<BounceSort, number>();
+  for (const { sort, says } of evidence) sums.set(sort, (sums.get(sort) ?? 0) + says);
+  const most = Math.max(0, ...sums.values());
+  return ORDER.find((sort) => most > 0 && sums.get(sort) === most);
+}
+
+/** Sorts a refusal for which nothing speaks in particular: by the class of its status, else by its reply code. */
 function byNumber(code: number | undefined, status: string): BounceSort {
-  if (status.startsWith("5.")) return status.startsWith("5.1.") ? "no mailbox" : "policy";
-  if (code === 552) return "too large";
-  if (code === 550 || code === 551 || code === 553) return "no mailbox";
-  return code !== undefined && code >= 500 ? "policy" : "temporary";
+  if (status.startsWith("5.1.")) return "no mailbox";
+  if (code === 550) return "no mailbox";
+  return status.startsWith("5.") || (code !== undefined && code >= 500) ? "policy" : "temporary";
 }
 
 /** What must be taken for good of a refusal at once: such an address will not work the next time either. */

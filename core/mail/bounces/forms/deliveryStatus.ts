@@ -1,4 +1,5 @@
-import type { BounceForm, BounceSort } from "../form";
+import type { BounceForm, BounceRead } from "../form";
+import { humanLines, says, tellingLine } from "../humanPart";
 import { refusalIn } from "../refusalIn";
 import { sortOf } from "../sortOf";
 
@@ -28,29 +29,29 @@ function blocksOf(report: string): Map<string, string>[] {
 }
 
 /** Sorts what one block says, with the words of the part for people where it has none of its own. */
-function sortBlock(
-  fields: ReadonlyMap<string, string>,
-  text: string,
-): { sort: BounceSort; words: string } {
+function sortBlock(fields: ReadonlyMap<string, string>, text: string): BounceRead {
   const action = (fields.get("action") ?? "").toLowerCase();
   const status = /\d\.\d{1,3}\.\d{1,3}/.exec(fields.get("status") ?? "")?.[0];
-  const words =
-    (fields.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "") || inWordsOnly(text);
+  const diagnostic = (fields.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "");
+  // Where the field for machines says nothing plainly, the part for people may.
+  const telling = says({ words: diagnostic }) ? undefined : tellingLine(text);
+  const words = diagnostic || inWordsOnly(text);
   if (/^(delivered|relayed|expanded)/.test(action) || status?.startsWith("2.") === true)
     return { sort: "not a bounce", words: words || action };
   const code = /^(\d{3})[ -]/.exec(words)?.[1];
-  const said = words || firstLine(text) || `${action} ${status ?? ""}`.trim();
-  // A report that mail is late says nothing for good, whatever its words.
-  if (action.startsWith("delayed"))
-    return { sort: sortOf({ code: 450, status, words: said }), words: said };
-  // A queue that has given up reports failure with a code of the last try, which was for now.
+  const said = words || telling || humanLines(text)[0] || `${action} ${status ?? ""}`.trim();
+  // A report that mail is late is no failure: it may still arrive.
+  if (action.startsWith("delayed")) return { sort: "not a bounce", words: said };
+  const gaveUp = action.startsWith("failed");
   return {
     sort: sortOf({
       code: code === undefined ? undefined : Number(code),
       status: particular(status, words),
-      words: said,
+      words: telling === undefined ? said : `${said}. ${telling}`,
+      gaveUp,
     }),
     words: said,
+    gaveUp,
   };
 }
 
@@ -91,15 +92,6 @@ function particular(status: string | undefined, words: string): string | undefin
 
 /** What the other side said, where the report leaves it to its part for people (RFC 3464, section 2.3.6: the field is optional). */
 function inWordsOnly(text: string): string {
-  const { code, status, words } = refusalIn(text);
+  const { code, status, words } = refusalIn(humanLines(text).join("\n"));
   return code === undefined && status === undefined ? "" : words.replace(/^Delay reason:\s*/i, "");
-}
-
-function firstLine(text: string): string {
-  return (
-    text
-      .split(/\r?\n/)
-      .find((line) => line.trim() !== "")
-      ?.trim() ?? ""
-  );
 }

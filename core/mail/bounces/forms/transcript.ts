@@ -16,12 +16,8 @@ export const transcript: BounceForm = {
         text,
       )?.[1] ?? text.slice(begins.index);
     const refused = refusalIn(talk);
-    return {
-      sort:
-        begins[1]?.toLowerCase().startsWith("transient") === true
-          ? sortOf({ ...refused, code: 450 })
-          : sortOf(refused),
-      words: refused.words,
-    };
+    // A warning that mail is late: it may still arrive.
+    const isLate = begins[1]?.toLowerCase().startsWith("transient") === true;
+    return { sort: isLate ? "not a bounce" : sortOf(refused), words: refused.words };
   },
 };

@@ -1,0 +1,32 @@
+/** Stand in plain words for an address and for the name of a host, so that their dots and letters say nothing. */
+export const ADDRESS = "◊";
+export const HOST = "⌂";
+
+/** The longest reason that is looked at, in characters. */
+const LONGEST = 2000;
+
+/** Letters that Unicode doesn't take apart into one of the alphabet and a mark. */
+const LETTERS: Readonly<Record<string, string>> = { ß: "ss", ł: "l", ı: "i", ø: "o", đ: "d" };
+
+/** Text in small letters without marks, by which phrases and what mail systems write are compared. */
+export function foldedWords(text: string): string {
+  return text
+    .normalize("NFKD")
+    .replace(/\p{M}/gu, "")
+    .toLowerCase()
+    .replace(/[ßłıøđ]/g, (letter) => LETTERS[letter] ?? letter)
+    .replace(/[’`´]/g, "'");
+}
+
+/**
+ * Returns the words of a reason alone: folded, with a sign for each address and host name, without numbers that are codes or
+ * networks, so that a full stop that is left ends a sentence.
+ */
+export function plainWords(text: string): string {
+  return foldedWords(text.slice(0, LONGEST))
+    .replace(/[^\s<>()"',;:=]{1,64}@[^\s<>()"',;]{1,255}/g, ADDRESS)
+    .replace(/https?:\/\/\S{1,300}/g, " ")
+    .replace(/\b\d{1,3}(?:\.\d{1,3}){2,3}\b/g, " ")
+    .replace(/\b(?:[a-z0-9-]{1,63}\.){1,8}[a-z]{2,24}\b/g, HOST)
+    .replace(/[\s_<>"[\]()#*]+/g, " ");
+}
