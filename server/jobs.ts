@@ -17,7 +17,7 @@ import { tellLeads } from "./notes/tellLeads";
 import { tellWatchers } from "./notes/tellWatchers";
 import { removeOverTime } from "./retention/removeOverTime";
 import { sweep } from "./accounts/sweep";
-import { removeLooseBlobs } from "./shelf/blobQueries";
+import { removeLooseBlobs } from "./shelf/removeLooseBlobs";
 import { proveBlobs } from "./shelf/proveBlobs";
 import { removeTakenOff } from "./shelf/queries";
 import { claimDue, keepItself } from "./sources/keepItself";

@@ -31,7 +31,8 @@ export function callerMay(caller: Pick<Caller, "role" | "by" | "scopes">, action
   );
 }
 
-const columns = {
+/** The columns of an account that make it a caller. */
+export const callerColumns = {
   id: account.id,
   name: account.name,
   email: account.email,
@@ -54,7 +55,7 @@ export async function callerOfSession(
 ): Promise<Caller | undefined> {
   const [found] = await db
     .select({
-      ...columns,
+      ...callerColumns,
       twoStep: house.twoStep,
       hasSecondStep,
       idle: sql<boolean>`${session.lastSeenAt} < now() - interval '5 minutes'`,
@@ -133,7 +134,7 @@ async function findBySecret(db: Queries, secret: string, ...conditions: SQL[]) {
         ...conditions,
       ),
     )
-    .returning({ ...columns, scopes: apiToken.scopes });
+    .returning({ ...callerColumns, scopes: apiToken.scopes });
   return found;
 }
 

@@ -1,5 +1,5 @@
 import { and, asc, eq, lte } from "drizzle-orm";
-import type { Caller } from "../callers/caller";
+import { callerColumns, type Caller } from "../callers/caller";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
@@ -75,12 +75,6 @@ export async function claimDueWatches(db: Queries, now: Date) {
     )
     .returning({
       watch: calendarWatch,
-      owner: {
-        id: account.id,
-        name: account.name,
-        email: account.email,
-        role: account.role,
-        siteId: account.siteId,
-      },
+      owner: callerColumns,
     });
 }

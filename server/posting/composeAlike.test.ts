@@ -3,7 +3,7 @@ import { simpleParser } from "mailparser";
 import { describe, expect, test } from "vitest";
 import { composeAlike, type OneAlike } from "./composeAlike";
 import { composeMail } from "./composeMail";
-import { fillMold, openMold } from "./noteSheet";
+import { filledHeader, openMold, type OpenMold, type SheetCopy } from "./noteSheet";
 
 const SHARED = {
   from: { name: "Trapeze Two, guardians", address: "trapeze@lists.copperwheel.example" },
@@ -40,6 +40,10 @@ async function whatIsIn(raw: Buffer) {
   };
 }
 
+/** Returns the whole mail for one recipient, as octets. */
+function fillMold(mold: OpenMold, copy: SheetCopy): Buffer {
+  return Buffer.from(`${filledHeader(mold.header, copy)}${mold.body(copy)}`, "latin1");
+}
 const MARKS = { tokenMark: "tokenmark", addressMark: "addressmark" };
 
 /** The mails as they go out, one for each recipient. */

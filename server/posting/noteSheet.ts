@@ -65,11 +65,6 @@ export function openMold(mold: Mold): OpenMold {
   };
 }
 
-/** Returns the whole mail for one recipient, as octets. */
-export function fillMold(mold: OpenMold, copy: SheetCopy): Buffer {
-  return Buffer.from(`${filledHeader(mold.header, copy)}${mold.body(copy)}`, "latin1");
-}
-
 /** Puts a copy's id and address where their marks are. */
 export function filledHeader(header: string, { messageId, address }: SheetCopy): string {
   return header.replaceAll(ID_MARK, messageId).replaceAll(ADDRESS_MARK, address);

@@ -109,6 +109,7 @@ export async function readReturned(
     /^(?:final|original)-recipient:[^;\r\n]{0,40};[ \t]*<?([^\s<>]{1,254})/im.exec(report) ??
     /^([^\s,<>]{1,254}@[^\s,<>]{1,254})/.exec(fieldValue(split, "x-failed-recipients") ?? "") ??
     /<([^\s<>@]{1,64}@[^\s<>@]{1,255})>/.exec(text) ??
+    /([^\s<>()"':;,@]{1,64}@[^\s<>()"':;,@]{1,255}\.[a-z]{2,24})/i.exec(text) ??
     [];
   return { ...read, recipient: named.toLowerCase() };
 }

@@ -186,22 +186,23 @@ const isLoose = and(
   sql`not exists (select 1 from shelf_version where shelf_version.blob_id = ${blob.id})`,
 );
 
-/** Removes octets that no version of anything has any more, and what broke off; returns how many. */
-export async function removeLooseBlobs({ db, objects }: Keeping): Promise<number> {
-  const loose = await db.select({ id: blob.id }).from(blob).where(isLoose);
-  let removed = 0;
-  for (const { id } of loose)
-    removed += await db.transaction(async (tx) => {
-      // Whoever wants to use them again meanwhile waits, and finds none.
-      const [found] = await tx
-        .select({ store: blob.store })
-        .from(blob)
-        .where(and(eq(blob.id, id), isLoose))
-        .for("update", { skipLocked: true });
-      if (found === undefined || (found.store === "objects" && objects === undefined)) return 0;
-      if (found.store === "objects") await objects?.removeAll(`${id}/`);
-      await tx.delete(blob).where(eq(blob.id, id));
-      return 1;
-    });
-  return removed;
+/** Lists octets that no version of anything has any more, and what broke off. */
+export function listLooseBlobs(db: Queries) {
+  return db.select({ id: blob.id }).from(blob).where(isLoose);
+}
+
+/** Removes octets if no version of anything has them still; returns whether it did. */
+export function removeLooseBlob({ db, objects }: Keeping, id: string): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    // Whoever wants to use them again meanwhile waits, and finds none.
+    const [found] = await tx
+      .select({ store: blob.store })
+      .from(blob)
+      .where(and(eq(blob.id, id), isLoose))
+      .for("update", { skipLocked: true });
+    if (found === undefined || (found.store === "objects" && objects === undefined)) return false;
+    if (found.store === "objects") await objects?.removeAll(`${id}/`);
+    await tx.delete(blob).where(eq(blob.id, id));
+    return true;
+  });
 }

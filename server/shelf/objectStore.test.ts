@@ -8,7 +8,7 @@ import S3rver from "s3rver";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { readSettings } from "../settings";
 import { startShelfHouse, type ShelfHouse } from "../testing/shelfHouse";
-import { removeLooseBlobs } from "./blobQueries";
+import { removeLooseBlobs } from "./removeLooseBlobs";
 import { openObjectStore } from "./objectStore";
 import { proveBlobs } from "./proveBlobs";
 
@@ -124,7 +124,18 @@ describe("files in a store of objects", () => {
     expect((await health()).body).toMatchObject({ status: "failing", shelfStore: false });
     expect(await house.put("later.txt", "later")).toBe("503");
     expect(await house.shelf()).toHaveLength(before);
+    // The work of each day goes on without it, and nothing is taken for damaged.
+    await context().db.execute(
+      sql`update blob set made_at = now() - interval '40 days', proved_at = null`,
+    );
+    await context().db.execute(
+      sql`insert into blob (store, made_at) values ('objects', now() - interval '2 days')`,
+    );
+    expect(await removeLooseBlobs(context())).toBe(0);
+    await proveBlobs({ ...context(), log: pino({ enabled: false }) });
+    expect((await house.shelf()).some(({ isDamaged }) => isDamaged)).toBe(false);
     await startStore(port);
+    expect(await removeLooseBlobs(context())).toBeGreaterThan(0);
     expect(await house.put("later.txt", "later")).toMatch(/-/);
     expect((await health()).body).toMatchObject({ shelfStore: true });
   });

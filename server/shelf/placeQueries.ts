@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray, isNull, or, sql } from "drizzle-orm";
 import { accountInForce } from "../callers/inForce";
-import type { Caller } from "../callers/caller";
+import { callerColumns, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
 import { list, membership, privateList, privateListPerson } from "../db/schema/lists";
@@ -133,13 +133,7 @@ export function listPrivately(db: Queries, lists: readonly string[]) {
       children: privateList.children,
       person: privateListPerson.person,
       since: privateListPerson.addedAt,
-      owner: {
-        id: account.id,
-        name: account.name,
-        email: account.email,
-        role: account.role,
-        siteId: account.siteId,
-      },
+      owner: callerColumns,
     })
     .from(privateList)
     .innerJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))

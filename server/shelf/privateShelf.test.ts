@@ -67,6 +67,9 @@ describe("the shelf of a private list", () => {
       key: crypto.randomUUID(),
     });
     expect(body).toEqual({ addresses: 1, outcome: "goes out" });
+    const later = { things: [thing?.id], text: "", when: "next digest", key: crypto.randomUUID() };
+    const path = `/api/lists/${list}/shelf/notice`;
+    expect((await ravi.ask("POST", path, later)).status).toBe(422);
     const mail = await house.house.mailTo("oak@oakmail.example", "New on the shelf: Sizes");
     expect(mail).toContain(`/member/shelf/${thing?.id}`);
     expect(mail).toContain("for as long as Ravi Lindqvist shares them with you");

@@ -1,4 +1,5 @@
 import type { Context } from "../context";
+import { describeFailure } from "../describeFailure";
 import { notify } from "../events/events";
 import { hashOf } from "./blobs";
 import { listUnproved, storeProof } from "./blobQueries";
@@ -18,7 +19,14 @@ export async function proveBlobs(context: Pick<Context, "db" | "objects" | "log"
   for (const { id, size, hash, damagedAt } of await listUnproved(db, DAYS, MOST_AT_ONCE)) {
     octets += size;
     if (octets > MOST_OCTETS && octets > size) return;
-    const isDamaged = (await hashOf(context, { id, size })) !== hash;
+    let isDamaged: boolean;
+    try {
+      isDamaged = (await hashOf(context, { id, size })) !== hash;
+    } catch (failure) {
+      // It couldn't be read, as the store is away: that says nothing of the file, and the others are looked at.
+      log.error({ failure: describeFailure(failure), blob: id }, "a file could not be proved");
+      continue;
+    }
     // What was removed while it was read has lost nothing.
     if (!(await storeProof(db, id, isDamaged))) continue;
     if (isDamaged) log.error({ blob: id }, "a file on a shelf is not what was put there");

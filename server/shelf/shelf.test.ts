@@ -3,8 +3,8 @@ import { request as httpRequest } from "node:http";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { sendDigests } from "../mail/digests";
-import { removeLooseBlobs } from "./blobQueries";
 import { proveBlobs } from "./proveBlobs";
+import { removeLooseBlobs } from "./removeLooseBlobs";
 import { dayFromNow, HEAD } from "../testing/datesHouse";
 import { ELM, OAK, PINE, startShelfHouse, type ShelfHouse } from "../testing/shelfHouse";
 import { ODILE, RAVI, until, type Client } from "../testing/testHouse";
@@ -427,13 +427,13 @@ describe("octets", () => {
 
   test("that nothing has any more are removed after a day, and nothing else", async () => {
     const { db } = house.house.amigo.context;
-    await removeLooseBlobs({ db, objects: undefined });
+    await removeLooseBlobs(house.house.amigo.context);
     const id = await put("kept.txt", "kept for good");
     await db.execute(
       sql`insert into blob (hash, made_at) values ('left', now() - interval '2 days'), (null, now() - interval '2 days'), ('new', now())`,
     );
     await db.execute(sql`update blob set made_at = now() - interval '9 days' where hash <> 'new'`);
-    expect(await removeLooseBlobs({ db, objects: undefined })).toBe(2);
+    expect(await removeLooseBlobs(house.house.amigo.context)).toBe(2);
     expect(await (await open(id)).text()).toBe("kept for good");
   });
 });

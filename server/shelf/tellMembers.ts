@@ -1,9 +1,10 @@
 import type { postShelfNotice } from "@amigo/contract/shelf";
 import type { Context } from "../context";
 import { sendText } from "../drafts/sendText";
-import { notFound, orRefuse } from "../http/fault";
+import { notFound, orRefuse, refuse } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { onShelf } from "../membership/onShelf";
+import { refused } from "../refused";
 import { t } from "../texts/t";
 import { openShelf } from "./shelfOf";
 
@@ -14,6 +15,8 @@ export async function tellMembers(
 ): Promise<Answer<typeof postShelfNotice>> {
   const { db, settings } = context;
   const found = orRefuse(await openShelf(db, params.id, caller));
+  if (found.isPrivate && body.when === "next digest")
+    refuse(refused(422, "shelf/no-digest", t("shelf.noDigest"), "when"));
   const open = await onShelf(db, found.id, found.timeZone, settings.url);
   const [first, ...more] = open.filter(({ id }) => body.things.includes(id));
   if (first === undefined) throw notFound("thing");
@@ -26,7 +29,7 @@ export async function tellMembers(
       key: body.key,
       lists: found.isPrivate ? [] : [found.id],
       privately: found.isPrivate ? [found.id] : [],
-      inDigest: body.when === "next digest" && !found.isPrivate,
+      inDigest: body.when === "next digest",
       subject: t("shelf.noticeSubject", { title: first.title, more: more.length }),
       text: [body.text, ...lines, end].filter((part) => part !== "").join("\n\n"),
     }),

@@ -41,7 +41,7 @@ const PHRASES: readonly Phrases[] = [
     sort: "too large",
     says: SURE,
     lines: [
-      "(message|mail|e-?mail|size|attachment|content)\\b[^.]{0,60}too (large|big|long)",
+      "(message|mail|e-?mail|size|attachment|content)\\b[^.]{0,60}too (large|big)",
       "(message|mail|size|attachment)\\b[^.]{0,60}exceed\\w*[^.]{0,60}(size|limit|maximum)|exceeds? (the )?(fixed |maximum |max )?(message )?size",
       "(message|maximum|max|fixed) size (limit|exceed)|size limit exceeded|message size",
       "(nachricht|mail)[^.]{0,60}zu groß|größe[^.]{0,40}(überschr|zulässig)|trop (volumineux|gros|grand|lourd)|dépasse[^.]{0,40}taille|taille[^.]{0,40}dépasse",

@@ -346,6 +346,19 @@ function report(text: string, fields: Record<string, string>): ReturnType<typeof
   });
 }
 
+describe("words alone", () => {
+  test.each([
+    ["Undeliverable: Rehearsal", "It came back.", { sort: "temporary", gaveUp: true }],
+    ["failure notice", "I'm giving up; this mail was delayed too long.", { gaveUp: true }],
+    ["Mail delivery delayed", "It will be tried again for four days.", { sort: "not a bounce" }],
+    ["Delivery status notification", "THIS IS A WARNING MESSAGE ONLY.", { sort: "not a bounce" }],
+    ["Delivery problem", "Die Zustellung ist verzögert.", { sort: "not a bounce" }],
+  ])("%s: %s", (subject, text, wanted) => {
+    const split = splitMessage(new TextEncoder().encode(`Subject: ${subject}\r\n\r\n`));
+    expect(sortBounce({ split, returnPath: "", subject, text, report: "" })).toMatchObject(wanted);
+  });
+});
+
 describe("a report", () => {
   test("whose fields say nothing is read by its words for people, and never by its own fields", () => {
     const vague = { Action: "failed", Status: "5.0.0" };

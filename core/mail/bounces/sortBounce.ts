@@ -8,6 +8,7 @@ import { labelledLines } from "./forms/labelledLines";
 import { serverSaid } from "./forms/serverSaid";
 import { transcript } from "./forms/transcript";
 import { wordsAlone } from "./forms/wordsAlone";
+import { humanLines } from "./humanPart";
 
 /** Every form that is known, in the order in which they are tried: what is no bounce first, then the surest. */
 export const BOUNCE_FORMS: readonly BounceForm[] = [
@@ -28,10 +29,24 @@ export function sortBounce(mail: ReturnedMail): BounceRead & { form: string } {
     const read = form.read(mail);
     if (read !== undefined)
       return {
-        ...read,
+        ...(form === deliveryStatus || read.sort !== "temporary" ? read : endedOrLate(read, mail)),
         words: read.words.replace(/\s+/g, " ").trim().slice(0, 300),
         form: form.id,
       };
   }
   return { sort: "not a bounce", words: mail.subject.slice(0, 300), form: "unknown" };
+}
+
+/** How notices say that mail is late and is tried again, and how mails say that it has come back for good. */
+const LATE =
+  /delay|warning|still (being )?(try|tried|queued)|(continue|keep)s? (to try|trying)|will be (tried|retried|attempted)|not yet been|has not been delivered yet|verzögert|weiter versucht|retard|retrasad|opóźni|gecik|задерж|затрим/i;
+const ENDED =
+  /giv(ing|en) up|not going to try|(won't|will not) be (tried|retried)|permanent|undeliver|could ?n[o']t be delivered|could not be delivered|returned to sender|endgültig|unzustellbar/i;
+
+/** Without fields for machines, the words alone tell a notice that mail is late from its end. */
+function endedOrLate(read: BounceRead, { subject, text }: ReturnedMail): BounceRead {
+  const words = `${subject}\n${humanLines(text).slice(0, 12).join("\n")}`;
+  return LATE.test(words) && !ENDED.test(words)
+    ? { ...read, sort: "not a bounce" }
+    : { ...read, gaveUp: true };
 }
