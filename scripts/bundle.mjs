@@ -1,5 +1,6 @@
 // Bundles our programs, so that they begin several times as fast as from the TypeScript sources: they needn't find,
 // translate and load a thousand files.
+import { rmSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
@@ -38,6 +39,7 @@ const options = {
   logLevel: "error",
 };
 
+rmSync(join(BUNDLES, "parts"), { recursive: true, force: true });
 // The desk's thread and the sandbox's process are started again and again: all that they need is in one file each.
 await build({
   ...options,
@@ -46,6 +48,9 @@ await build({
     sandbox: join(ROOT, "server/sandbox/child.ts"),
   },
   outdir: BUNDLES,
+  // What only some tasks need is a file of its own, loaded when it is first needed.
+  splitting: true,
+  chunkNames: "parts/[hash]",
   // Packages that were written for CommonJS ask for Node's modules by require.
   banner: {
     js: 'import { createRequire as requireOf } from "node:module"; const require = requireOf(import.meta.url);',

@@ -1,8 +1,7 @@
 import { Worker } from "node:worker_threads";
 import type { DNSResolver } from "mailauth";
-import { describeFailure } from "../describeFailure";
-import { Unreadable } from "./parseMail";
 import type { FromChild, ToChild } from "./sandbox";
+import { Unreadable } from "./unreadable";
 import { SANDBOX_TASKS, SANDBOX_TIME, type SandboxTask } from "./tasks";
 import type { Surroundings } from "./surroundings";
 
@@ -58,17 +57,20 @@ for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal
 async function work(id: number, task: SandboxTask, ask: unknown): Promise<void> {
   deadline[0] = Date.now() + SANDBOX_TIME[task] * patience;
   try {
-    const run = SANDBOX_TASKS[task] as (ask: unknown, surroundings: Surroundings) => unknown;
+    const run = SANDBOX_TASKS[task] as (
+      ask: unknown,
+      surroundings: Surroundings,
+    ) => Promise<unknown>;
     const answer = await run(ask, surroundings(id));
     deadline[0] = 0;
     say({ id, answer });
   } catch (failure) {
     deadline[0] = 0;
-    say(
-      failure instanceof Unreadable
-        ? { id, unreadable: true }
-        : { id, failure: describeFailure(failure) },
-    );
+    if (failure instanceof Unreadable) say({ id, unreadable: true });
+    else {
+      const { describeFailure } = await import("../describeFailure");
+      say({ id, failure: describeFailure(failure) });
+    }
   }
 }
 

@@ -1,7 +1,5 @@
 import { simpleParser, type ParsedMail } from "mailparser";
-
-/** Thrown where a mail is put together in such a way that no parser can read it: it never will be read, however often it is tried. */
-export class Unreadable extends Error {}
+import { Unreadable } from "./unreadable";
 
 /**
  * Parses a mail (RFC 5322, RFC 2045 to 2047), without making text of HTML or HTML of text.

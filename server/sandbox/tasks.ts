@@ -1,17 +1,22 @@
-import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import type { OrFileFault, Workbook } from "@amigo/core/sheet/sheet";
-import { attachmentOf } from "./attachmentOf";
-import { readMail } from "./readMail";
-import { showMail } from "./showMail";
-import type { Surroundings } from "./surroundings";
+import type { attachmentOf } from "./attachmentOf";
+import type { readMail } from "./readMail";
+import type { showMail } from "./showMail";
 
-/** Everything that is opened from outside is opened by one of these, in a process that can be ended. */
+/**
+ * Everything that is opened from outside is opened by one of these, in a process that can be ended. What opens sheets and what
+ * opens mail is loaded when the first of them comes, since each takes longer to load than most files take to open.
+ */
 export const SANDBOX_TASKS = {
-  openSheets: (bytes: Uint8Array): OrFileFault<{ workbook: Workbook }> => readWorkbook(bytes),
-  readMail,
-  showMail,
-  attachmentOf,
-} satisfies Record<string, (ask: never, surroundings: Surroundings) => unknown>;
+  openSheets: async (bytes: Uint8Array): Promise<OrFileFault<{ workbook: Workbook }>> =>
+    (await import("@amigo/core/sheet/readWorkbook")).readWorkbook(bytes),
+  readMail: async (...asked: Parameters<typeof readMail>) =>
+    (await import("./readMail")).readMail(...asked),
+  showMail: async (...asked: Parameters<typeof showMail>) =>
+    (await import("./showMail")).showMail(...asked),
+  attachmentOf: async (...asked: Parameters<typeof attachmentOf>) =>
+    (await import("./attachmentOf")).attachmentOf(...asked),
+};
 
 export type SandboxTasks = typeof SANDBOX_TASKS;
 export type SandboxTask = keyof SandboxTasks;
