@@ -15,6 +15,8 @@ import { Driver as ChromeDriver, Options, ServiceBuilder } from "selenium-webdri
 
 /** For how long a person waits, in milliseconds: a busy machine takes long over a large sheet, and only a test that fails waits to the end. */
 export const WAIT = 120_000;
+/** After how many milliseconds the page is looked at again: looking takes 2 ms, and most pages are ready within 100. */
+const AGAIN = 50;
 const FAILURES = new URL("failures/", import.meta.url);
 
 /** Finds by what a person, or a screen reader, is told: a role and a name. Runs in the page. */
@@ -166,6 +168,7 @@ export class Person {
       async () => this.driver.executeScript<WebElement | null>(FIND, role, name, exact),
       WAIT,
       `nothing with the role ${role} and the name "${name}" came into sight`,
+      AGAIN,
     ) as Promise<WebElement>;
   }
 
@@ -176,7 +179,7 @@ export class Person {
   /** Waits until a text stands on the page. */
   async read(text: string): Promise<void> {
     try {
-      await this.driver.wait(async () => (await this.text()).includes(text), WAIT);
+      await this.driver.wait(async () => (await this.text()).includes(text), WAIT, text, AGAIN);
     } catch {
       throw new Error(`the text "${text}" did not come; the page says:\n${await this.text()}`);
     }
@@ -208,6 +211,7 @@ export class Person {
       },
       WAIT,
       `nothing with the role ${role} and the name "${name}" could be clicked`,
+      AGAIN,
     );
   }
 
@@ -278,6 +282,7 @@ export class Person {
         ),
       WAIT,
       `nothing to tab to says "${name}"`,
+      AGAIN,
     );
     for (let press = 0; press < 160; press++) {
       if ((await this.focused()).includes(name)) return;
@@ -293,6 +298,7 @@ export class Person {
       async () => (await this.focused()).startsWith("Find"),
       WAIT,
       "the field that finds did not open",
+      AGAIN,
     );
     await this.press(words);
     await this.see("option", hit);
