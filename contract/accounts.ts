@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { isTimeZone, LANGUAGES } from "@amigo/core/text/place";
 import { endpoint } from "./endpoint";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { EACH } from "@amigo/core/lists/recipe";
 import { endpoint } from "./endpoint";
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { endpoint } from "./endpoint";
 
 /** A place for a list, and the list there with its difference to the roster: `+joins −leaves` of the open round. */

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** The largest number that an `integer` of the database holds. */
 const LARGEST = 2_147_483_647;

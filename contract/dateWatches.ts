@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { DateImport, ImportWishes } from "./dateImport";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { ADDING, EACH } from "@amigo/core/lists/recipe";
 import { ALL_INVARIANTS } from "@amigo/core/posting/invariants/allInvariants";
 import { LIST_KINDS, RULE_IDS } from "@amigo/core/posting/rules/rule";

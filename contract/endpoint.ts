@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { Action } from "@amigo/core/access/may";
 import { Problem } from "./problem";
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { TOKEN_SCOPE_NAMES } from "@amigo/core/access/tokenScopes";
 import { TWO_STEP_FOR } from "@amigo/core/access/twoStep";
 import { HouseBasics } from "./accounts";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { LIST_POINTS } from "@amigo/core/lists/listPoint";
 import { ADDING } from "@amigo/core/lists/recipe";
 import { LIST_KINDS, RULE_IDS } from "@amigo/core/posting/rules/rule";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { BOUNCE_SORTS } from "@amigo/core/mail/bounces/form";
 import { endpoint } from "./endpoint";
 

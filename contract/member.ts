@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";
 

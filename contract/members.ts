@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { ADDING } from "@amigo/core/lists/recipe";
 import { endpoint, LONG_BODY } from "./endpoint";
 import { HowOften } from "./member";

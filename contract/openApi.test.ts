@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { z } from "zod";
+import * as z from "zod";
 import { MAY } from "@amigo/core/access/may";
 import { endpoint } from "./endpoint";
 import { ALL_ENDPOINTS } from "./endpoints";

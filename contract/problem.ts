@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** A fault as RFC 9457 has it. `detail` is the sentence for people; `field` says what it is about. */
 export const Problem = z

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
 import { wrong } from "./wrong";
 import { CountedNumber } from "./countedNumber";

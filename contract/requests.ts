@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { ADDING } from "@amigo/core/lists/recipe";
 import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { EditShape } from "./edits";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { KEPT, KEPT_KINDS } from "@amigo/core/retention/kept";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { RULE_IDS, type RuleId } from "@amigo/core/posting/rules/rule";
 import { wrong } from "./wrong";
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { MEMBERS_MAY } from "@amigo/core/shelf/membersMay";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { LONGEST } from "@amigo/core/access/passwordLength";
 import { SignedIn } from "./accounts";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { TWO_STEP_FOR } from "@amigo/core/access/twoStep";
 import { PROGRAM_USES } from "@amigo/core/access/programUses";
 import { endpoint } from "./endpoint";

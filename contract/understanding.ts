@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** What Amigo understands of some files: the answer of `amigo read … --json`. Rows count from 1, columns go by their letters. */
 export const Understanding = z

@@ -7,7 +7,7 @@ import { describe, expect, test } from "vitest";
 import { coreTexts } from "./english/core";
 import { serverTexts } from "./english/server";
 import { webTexts } from "./english/web";
-import { type Catalogue } from "./say";
+import { type Catalogue } from "./texts";
 
 const ROOT = fileURLToPath(new URL("..", import.meta.url));
 
@@ -223,6 +223,7 @@ function isInternal(text: ts.StringLiteral): boolean {
     ts.isLiteralTypeNode(parent) ||
     ts.isImportDeclaration(parent) ||
     ts.isElementAccessExpression(parent) ||
+    (ts.isCallExpression(parent) && parent.expression.getText() === "fetched") ||
     (ts.isPropertyAssignment(parent) && parent.name === text) ||
     (ts.isNewExpression(parent) && parent.expression.getText() === "Error") ||
     ts.isCaseClause(parent) ||

@@ -26,13 +26,15 @@ export type Message =
  * What fills a place in a text. A calendar day, or a day with its time by the house's clocks, is written as the house writes
  * them; of the days of the week, 1 is Monday.
  */
-export type Value =
+export type Value = PlainValue | Message;
+
+/** The same but for messages, whose words not every page has loaded. */
+export type PlainValue =
   | string
   | number
   | boolean
   | null
   | undefined
-  | Message
   | { day: string }
   | { localTime: string }
   | { weekday: number };

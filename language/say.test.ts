@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { afterEach, describe, expect, test } from "vitest";
 import { each, lines, localTime, message, sentences, written } from "./message";
-import { isCoreText, said, say, sayParts, writeTextsAs } from "./say";
+import { isCoreText, said, say, sayParts } from "./say";
+import { writeTextsAs } from "./texts";
 
 afterEach(() => writeTextsAs("en-GB"));
 

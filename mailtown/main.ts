@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import { z } from "zod";
+import * as z from "zod";
 import type { Directory } from "./mailboxes";
 import { startMailtown } from "./startMailtown";
 

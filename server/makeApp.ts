@@ -1,7 +1,3 @@
-import { readFileSync } from "node:fs";
-import { join } from "node:path";
-import { fileURLToPath } from "node:url";
-import { serveStatic } from "@hono/node-server/serve-static";
 import { Hono } from "hono";
 import { secureHeaders } from "hono/secure-headers";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
@@ -38,7 +34,9 @@ import { signInStepRoutes } from "./twoStep/signInRoutes";
 import { postedRoutes } from "./sources/postedRoutes";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
+import { compressAnswers } from "./http/compressAnswers";
 import { limitBody } from "./http/limitBody";
+import { servePages } from "./http/servePages";
 import { needCaller, problemOf } from "./http/route";
 import { t } from "./texts/t";
 import type { FileRequest } from "./http/handler";
@@ -90,6 +88,7 @@ export function makeApp(context: Context): Hono {
       "Cache-Control": "no-store",
     });
   });
+  app.use(compressAnswers);
   for (const routes of ROUTES) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", (http) => sendSample(context, http));
@@ -151,20 +150,5 @@ async function sendSample(
   return http.body(new Uint8Array(file), 200, {
     "Content-Type": "application/octet-stream",
     "Content-Disposition": `attachment; filename="${http.req.param("name")}"`,
-  });
-}
-
-/** Serves the built pages: their files, and the start page at every other address. */
-function servePages(app: Hono): void {
-  const folder = fileURLToPath(new URL("../web/dist", import.meta.url));
-  app.use("/assets/*", async (http, next) => {
-    await next();
-    http.header("Cache-Control", "public, max-age=31536000, immutable");
-  });
-  app.use(serveStatic({ root: folder }));
-  let page: string | undefined;
-  app.get("*", (http) => {
-    page ??= readFileSync(join(folder, "index.html"), "utf8");
-    return http.html(page);
   });
 }

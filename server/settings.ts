@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 const port = (fallback: number) => z.coerce.number().int().min(1).max(65535).default(fallback);
 

@@ -13,6 +13,7 @@ import {
   type Caller,
 } from "../callers/caller";
 import type { Context } from "../context";
+import { answerJson } from "./answerJson";
 import { Refusal } from "./fault";
 import type { Handler, Request } from "./handler";
 import { areStorable, isUnstorable, unstorable } from "./storable";
@@ -76,7 +77,7 @@ export function route<E extends Endpoint>(
     http.header("Cache-Control", "no-store");
     if (endpoint.long === true && http.req.header("Accept")?.includes(NDJSON) === true)
       return answerInLines(http, context, request, controller, handle);
-    return http.json((await handle(context, request)) as object);
+    return answerJson(http, await handle(context, request));
   });
 }
 

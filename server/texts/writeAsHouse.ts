@@ -1,4 +1,4 @@
-import { writeTextsAs } from "@amigo/language/say";
+import { writeTextsAs } from "@amigo/language/texts";
 import { localeOf } from "@amigo/core/text/place";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema/house";

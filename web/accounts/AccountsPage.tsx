@@ -1,6 +1,6 @@
 import { Accounts } from "../staff/Accounts";
 import { PageHead } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/accounts";
 
 /** The accounts page of a site coordinator; coordinators have it under House. */
 export function AccountsPage() {

@@ -10,8 +10,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf, moment } from "../ui/time";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/accounts";
 
 /** Passwords for one's own programs, by which one writes to lists and sees dates without giving them the account's own. */
 export function MailPrograms() {

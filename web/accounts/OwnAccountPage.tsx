@@ -14,7 +14,7 @@ import { FaultLine, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { MailPrograms } from "./MailPrograms";
 import { TwoStepPanel } from "./TwoStepPanel";
-import { t } from "../texts/t";
+import { t } from "../texts/accounts";
 
 /** One's own account: how one signs in, where one is signed in, and the passwords. */
 export function OwnAccountPage() {

@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/accounts";
 import { Button } from "../ui/Button";
 
 export function RecoveryCodes({

@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/accounts";
 import { Field } from "../ui/Field";
 
 export function ScanAndConfirm({

@@ -1,8 +1,7 @@
 import type { ReactNode, Dispatch, SetStateAction } from "react";
 import { Button } from "../ui/Button";
 import { moment } from "../ui/time";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/accounts";
 import type { TwoStep } from "@amigo/contract/twoStep";
 import type { Me } from "@amigo/contract/accounts";
 

@@ -17,7 +17,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
-import { t } from "../texts/t";
+import { t } from "../texts/accounts";
 import { ScanAndConfirm } from "./ScanAndConfirm";
 import { RecoveryCodes } from "./RecoveryCodes";
 import { Line, PasskeyLine, RecoveryCodesLine, type Doing } from "./TwoStepLines";

@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from "react";
-import { Rich } from "../texts/Rich";
+import { Rich } from "../texts/app";
 
 /** Stands in for a page that failed, so that nobody looks at an empty screen; the rest of Amigo goes on. */
 export class Boundary extends Component<

@@ -6,31 +6,21 @@ import {
   Dialog,
   DialogPanel,
 } from "@headlessui/react";
-import { useEffect, useEffectEvent, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { useMe } from "../data/me";
 import { useFindQuery } from "../data/accounts";
-import { t } from "../texts/t";
+import { t } from "../texts/app";
 import { type Hit, PLACES } from "./findPlaces";
 
-/** Finds any list, class, person, source or place by the start of its words. Opens with Ctrl or ⌘ and K. */
-export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }) {
+/** Finds any list, class, person, source or place by the start of its words. */
+export function Find({ onClose }: { onClose: () => void }) {
   const me = useMe();
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const q = text.trim();
-  const { currentData: found = [], isFetching } = useFindQuery(q, { skip: !open || q === "" });
-  const toggle = useEffectEvent((event: KeyboardEvent) => {
-    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
-    event.preventDefault();
-    onOpen(!open);
-  });
-  useEffect(() => {
-    const listen = (event: KeyboardEvent): void => toggle(event);
-    window.addEventListener("keydown", listen);
-    return () => window.removeEventListener("keydown", listen);
-  }, []);
+  const { currentData: found = [], isFetching } = useFindQuery(q, { skip: q === "" });
   const words = q.toLowerCase().split(/\s+/);
   const places = PLACES.filter(
     ({ needs, title, detail }) =>
@@ -50,19 +40,15 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
     ...found.map(({ id, ...hit }) => ({ ...hit, key: `${hit.kind} ${id}` })),
     ...places,
   ];
-  const close = (): void => {
-    onOpen(false);
-    setText("");
-  };
   return (
-    <Dialog open={open} onClose={close} className="relative z-40">
+    <Dialog open onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
       <div className="fixed inset-0 flex items-start justify-center md:p-4 md:pt-[12vh]">
         <DialogPanel className="w-full overflow-hidden border max-md:h-dvh md:max-w-2xl md:rounded-lg border-hair bg-panel shadow-2xl">
           <Combobox
             onChange={(hit: Hit | null) => {
               if (hit !== null) {
-                close();
+                onClose();
                 void navigate(hit.to);
               }
             }}
@@ -73,7 +59,7 @@ export function Find({ open, onOpen }: { open: boolean; onOpen: (open: boolean) 
               placeholder={t("app.startOfAListClass")}
               onChange={(event) => setText(event.target.value)}
               onKeyDown={(event) => {
-                if (event.key === "Escape") close();
+                if (event.key === "Escape") onClose();
               }}
               className="h-12 w-full border-b border-hair bg-transparent px-4 text-[16px] outline-none"
             />

@@ -1,6 +1,6 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { Button } from "../ui/Button";
-import { t } from "../texts/t";
+import { t } from "../texts/app";
 
 const KEYS: [string, [string, string][]][] = [
   [
@@ -54,9 +54,9 @@ const KEYS: [string, [string, string][]][] = [
 ];
 
 /** The keys, all in one place. */
-export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function KeysHelp({ onClose }: { onClose: () => void }) {
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-40">
+    <Dialog open onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
       <div className="fixed inset-0 flex items-center justify-center p-4">
         <DialogPanel className="w-full max-w-lg rounded-lg border border-hair bg-panel p-6 shadow-2xl">

@@ -3,8 +3,7 @@ import { may } from "@amigo/core/access/may";
 import { useMe } from "../data/me";
 import { moment } from "../ui/time";
 import { usePulseQuery } from "../data/accounts";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/app";
 import type { Me } from "@amigo/contract/accounts";
 import type { Pulse } from "@amigo/contract/house";
 

@@ -1,11 +1,18 @@
-import { useState, type ReactNode, type Dispatch, type SetStateAction } from "react";
+import {
+  Suspense,
+  useEffect,
+  useEffectEvent,
+  useState,
+  type ReactNode,
+  type Dispatch,
+  type SetStateAction,
+} from "react";
 import { NavLink, useLocation } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { useKeys } from "../ui/Keys";
 import { api } from "../data/api";
 import { Boundary } from "./Boundary";
-import { Find } from "./Find";
-import { KeysHelp } from "./KeysHelp";
+import { fetched } from "../ui/fetched";
 import { useLive } from "./live";
 import { useMe } from "../data/me";
 import { PhoneBar } from "./PhoneBar";
@@ -14,8 +21,12 @@ import { PulseLine } from "./PulseLine";
 import { Count } from "../ui/Signs";
 import { usePulseQuery, useSignOutMutation } from "../data/accounts";
 import { useStore } from "../data/store";
-import { t } from "../texts/t";
+import { t } from "../texts/app";
 import type { Me } from "@amigo/contract/accounts";
+
+const loadFind = () => import("./Find");
+const Find = fetched(loadFind, "Find");
+const KeysHelp = fetched(() => import("./KeysHelp"), "KeysHelp");
 
 /** What stands around every page: the pulse line, the rail, finding and the help on keys. */
 export function Shell({ children }: { children: ReactNode }) {
@@ -28,6 +39,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const { pathname } = useLocation();
   useLive();
   useKeys({ "?": () => setHelping(true), "/": () => setFinding(true) });
+  useFindKey(() => setFinding((before) => !before));
   const leave = async (): Promise<void> => {
     await signOut();
     dispatch(api.util.resetApiState());
@@ -73,10 +85,30 @@ export function Shell({ children }: { children: ReactNode }) {
         </main>
       </div>
       <PhoneBar pulse={pulse} onFind={() => setFinding(true)} onSignOut={() => void leave()} />
-      <Find open={finding} onOpen={setFinding} />
-      <KeysHelp open={helping} onClose={() => setHelping(false)} />
+      <Suspense fallback={null}>
+        {finding && <Find onClose={() => setFinding(false)} />}
+        {helping && <KeysHelp onClose={() => setHelping(false)} />}
+      </Suspense>
     </div>
   );
+}
+
+/** Calls back at Ctrl or ⌘ and K, also while somebody types. What opens is fetched once the page stands, before anybody asks. */
+function useFindKey(toggle: () => void): void {
+  const pressed = useEffectEvent((event: KeyboardEvent) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
+    event.preventDefault();
+    toggle();
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => pressed(event);
+    window.addEventListener("keydown", listen);
+    const soon = setTimeout(() => void loadFind().catch(() => undefined), 0);
+    return () => {
+      window.removeEventListener("keydown", listen);
+      clearTimeout(soon);
+    };
+  }, []);
 }
 
 function Mark() {

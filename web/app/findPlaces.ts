@@ -1,5 +1,5 @@
 import type { Action } from "@amigo/core/access/may";
-import { t } from "../texts/t";
+import { t } from "../texts/app";
 
 export interface Hit {
   key: string;

@@ -17,6 +17,10 @@ const TOPICS = {
 
 type Tag = (typeof TOPICS)[keyof typeof TOPICS];
 
+/** How long what comes together is gathered, and how long a page waits at least before it asks again, in milliseconds. */
+const TOGETHER = 150;
+const APART = 1000;
+
 /**
  * Fetches again what others, or Amigo itself, have changed. Only a page that is looked at listens: a browser has
  * few connections to one host, and tabs left open in the background must not take them all.
@@ -27,14 +31,19 @@ export function useLive(): void {
     let events: EventSource | undefined;
     let slept = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
+    let lastAsked = -Infinity;
     const waiting = new Set<Tag>();
     const ask = (tags: readonly Tag[]): void => {
       for (const tag of tags) waiting.add(tag);
-      timer ??= setTimeout(() => {
-        timer = undefined;
-        dispatch(api.util.invalidateTags([...waiting]));
-        waiting.clear();
-      }, 150);
+      timer ??= setTimeout(
+        () => {
+          timer = undefined;
+          lastAsked = performance.now();
+          dispatch(api.util.invalidateTags([...waiting]));
+          waiting.clear();
+        },
+        Math.max(TOGETHER, lastAsked + APART - performance.now()),
+      );
     };
     const sleep = (): void => {
       events?.close();

@@ -1,6 +1,6 @@
 import type { Pulse } from "@amigo/contract/house";
 import { may, type Action, type HouseRole } from "@amigo/core/access/may";
-import { t } from "../texts/t";
+import { t } from "../texts/app";
 
 export interface Place {
   to: string;

@@ -13,7 +13,7 @@ import {
 import { parseAudience } from "@amigo/core/audience/parseAudience";
 import type { Each } from "@amigo/core/lists/recipe";
 import { useAudienceWordsQuery } from "../data/edits";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { PlaceChoice, ConditionChoice, thisKind } from "./AudienceChoices";

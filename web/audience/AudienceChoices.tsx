@@ -3,8 +3,7 @@ import type { AudienceWords } from "@amigo/contract/audiences";
 import { COMPARISONS, type SpotKind } from "@amigo/core/audience/audience";
 import type { ChosenGroup } from "@amigo/core/audience/choices";
 import type { Each } from "@amigo/core/lists/recipe";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/ui";
 import { Choice } from "../ui/Choice";
 import { ConditionButton } from "./ConditionButton";
 

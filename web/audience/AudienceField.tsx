@@ -2,7 +2,7 @@ import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
 import type { AudienceTried } from "@amigo/contract/audiences";
 import type { Each } from "@amigo/core/lists/recipe";
 import { useTriedAudienceQuery } from "../data/edits";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 import { Warn } from "../ui/Signs";
 import { AudienceBuilder } from "./AudienceBuilder";

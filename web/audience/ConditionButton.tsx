@@ -1,5 +1,5 @@
 import type { ChosenGroup } from "@amigo/core/audience/choices";
-import { Rich } from "../texts/Rich";
+import { Rich } from "../texts/ui";
 
 export function ConditionButton({
   onChange,

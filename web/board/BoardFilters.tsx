@@ -1,5 +1,5 @@
 import type { Board } from "@amigo/contract/board";
-import { t } from "../texts/t";
+import { t } from "../texts/board";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { SearchField } from "../ui/SearchField";

@@ -17,8 +17,7 @@ import { Grid } from "./Grid";
 import { NextStep } from "./NextStep";
 import { useNarrow } from "../ui/useNarrow";
 import { filterBoard, readFilters } from "./filterBoard";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/board";
 
 /** Home: one row a class, grouped by site; one column a recipe; every cell a list with its step bar. */
 export function BoardPage() {

@@ -3,7 +3,7 @@ import type { Board, BoardCell, BoardRow } from "@amigo/contract/board";
 import { Minus, Plus } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 import { Reached } from "./Reached";
-import { t } from "../texts/t";
+import { t } from "../texts/board";
 
 /** The board on a narrow screen: one card a class, with a line for each of its lists. */
 export function Cards({

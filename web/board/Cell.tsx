@@ -1,7 +1,6 @@
 import { Link } from "react-router";
 import type { BoardCell } from "@amigo/contract/board";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/board";
 import { Warn, Plus, Minus } from "../ui/Signs";
 import { StepBar } from "../ui/StepBar";
 

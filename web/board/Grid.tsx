@@ -11,7 +11,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useNavigate } from "react-router";
 import type { Board, BoardCell, BoardRow } from "@amigo/contract/board";
 import { Reached } from "./Reached";
-import { t } from "../texts/t";
+import { t } from "../texts/board";
 import { Cell } from "./Cell";
 
 type Site = Board["sites"][number];

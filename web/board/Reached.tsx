@@ -1,6 +1,6 @@
 import type { BoardRow } from "@amigo/contract/board";
 import { Warn } from "../ui/Signs";
-import { t } from "../texts/t";
+import { t } from "../texts/board";
 
 /** How many students of a class have a guardian whose address works, in words. */
 export function Reached({ row }: { row: BoardRow }) {

@@ -1,5 +1,5 @@
 import type { Board } from "@amigo/contract/board";
-import { t } from "../texts/t";
+import { t } from "../texts/board";
 
 /** What to do next, and where. */
 export interface Step {

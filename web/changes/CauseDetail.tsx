@@ -6,7 +6,7 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 import { useCauseQuery } from "../data/rounds";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 
 /** One cause: what happened, the rows of the sheet before and now, what it does to each list. */
 export function CauseDetail({

@@ -3,7 +3,7 @@ import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { Panel } from "../ui/Page";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import type { CauseGroup } from "./groupCauses";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 
 interface CauseListProps {
   groups: readonly CauseGroup[];

@@ -3,8 +3,7 @@ import { Link, useLocation, useParams } from "react-router";
 import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { PastRounds } from "./PastRounds";
 import { useOpenRoundQuery, useRoundQuery } from "../data/rounds";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/changes";
 import { Done } from "./Done";
 import { Round } from "./Round";
 

@@ -1,5 +1,5 @@
 import type { RoundPage } from "@amigo/contract/rounds";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 import { Button } from "../ui/Button";
 import { Empty, Panel } from "../ui/Page";
 import { CauseDetail } from "./CauseDetail";

@@ -5,7 +5,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useCorrectMutation } from "../data/sources";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 
 /** "The sheet is wrong": the row behind a cause, to be read otherwise until the sheet itself changes there. */
 export function CorrectDialog({

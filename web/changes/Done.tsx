@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 
 export function Done({ sentence }: { sentence: string }) {
   return (

@@ -4,7 +4,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { houseLocale } from "../ui/time";
 import { kindTitle } from "./groupCauses";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 
 /** Which causes are shown; an empty text shows all. Stands in the address of the page. */
 export interface CauseFilter {

@@ -7,8 +7,7 @@ import { Minus, Plus, Tilde } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { useRoundsQuery } from "../data/rounds";
 import { TakeBackDialog } from "./TakeBackDialog";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/changes";
 
 /** The rounds that were carried out, newest first; each can be taken back. */
 export function PastRounds({ onDone }: { onDone: (sentence: string) => void }) {

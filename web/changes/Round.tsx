@@ -16,7 +16,7 @@ import { Filters } from "./Filters";
 import { Guards, unpassed as stillToPass } from "../edits/Guards";
 import { TakeBackDialog } from "./TakeBackDialog";
 import { useDecideMutation, useStepMutation } from "../data/rounds";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 import { RoundHead } from "./RoundHead";
 import { Done } from "./Done";
 

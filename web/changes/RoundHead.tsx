@@ -2,7 +2,7 @@ import type { Dispatch, SetStateAction } from "react";
 import { Link } from "react-router";
 import type { Me } from "@amigo/contract/accounts";
 import type { RoundPage } from "@amigo/contract/rounds";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 import { Button } from "../ui/Button";
 import { PageHead } from "../ui/Page";
 import { moment } from "../ui/time";

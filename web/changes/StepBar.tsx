@@ -1,7 +1,6 @@
 import type { Ref } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/changes";
 import { Button } from "../ui/Button";
 import { Progress } from "../ui/Progress";
 import { Minus, Plus, Tilde } from "../ui/Signs";

@@ -7,7 +7,7 @@ import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import { usePlannedTakeBackQuery, useTakeBackMutation } from "../data/rounds";
 import { kindTitle } from "./groupCauses";
 import { Guards, unpassed } from "../edits/Guards";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 import type { TakeBack } from "@amigo/contract/rounds";
 
 const SHOWN = 12;

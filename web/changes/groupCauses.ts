@@ -1,5 +1,5 @@
 import type { CauseLine } from "@amigo/contract/rounds";
-import { t } from "../texts/t";
+import { t } from "../texts/changes";
 
 /** Causes of one kind; when there are many, gathered further by class. */
 export interface CauseGroup {

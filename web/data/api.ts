@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/app";
 import { createApi, type BaseQueryFn } from "@reduxjs/toolkit/query/react";
 import { LongAnswer, NDJSON, type Endpoint } from "@amigo/contract/endpoint";
 import { Problem } from "@amigo/contract/problem";
@@ -34,18 +34,22 @@ const ask: Ask = async ({ endpoint, params = {}, query = {}, body }, { signal, d
   );
   // A form or a file goes as it is.
   const isRaw = body instanceof FormData || body instanceof Blob;
+  const address = `${path}${search.size > 0 ? `?${search}` : ""}`;
+  const before = endpoint.method === "get" ? known.get(address) : undefined;
   let response: Response;
   let answer: unknown;
   try {
-    response = await fetch(`${path}${search.size > 0 ? `?${search}` : ""}`, {
+    response = await fetch(address, {
       method: endpoint.method.toUpperCase(),
       signal,
       ...(body === undefined ? {} : { body: isRaw ? body : JSON.stringify(body) }),
       headers: {
         ...(body === undefined || isRaw ? {} : { "Content-Type": "application/json" }),
         ...(endpoint.long === true ? { Accept: NDJSON } : {}),
+        ...(before === undefined ? {} : { "If-None-Match": before.tag }),
       },
     });
+    if (response.status === 304 && before !== undefined) return { data: before.data };
     if (endpoint.long === true && response.ok)
       return await readLines(endpoint, response, (step, share) => {
         dispatch(progressTold({ step, share }));
@@ -72,10 +76,25 @@ const ask: Ask = async ({ endpoint, params = {}, query = {}, body }, { signal, d
   } finally {
     if (endpoint.long === true) dispatch(progressTold(null));
   }
-  return response.ok
-    ? { data: endpoint.answer.parse(answer) }
-    : { error: faultIn(answer, response.status) };
+  // Who has signed out leaves nothing behind.
+  if (response.status === 401) known.clear();
+  if (!response.ok) return { error: faultIn(answer, response.status) };
+  const data = endpoint.answer.parse(answer);
+  keep(address, endpoint, response.headers.get("ETag"), data);
+  return { data };
 };
+
+/** The last answers by their addresses, so that what is still the same need not come again. Browsers keep none of them: they hold personal data. */
+const known = new Map<string, { tag: string; data: unknown }>();
+const MOST_KNOWN = 60;
+
+function keep(address: string, endpoint: Endpoint, tag: string | null, data: unknown): void {
+  if (endpoint.method !== "get" || tag === null) return;
+  known.delete(address);
+  known.set(address, { tag, data });
+  const [oldest] = known.keys();
+  if (known.size > MOST_KNOWN && oldest !== undefined) known.delete(oldest);
+}
 
 /** JSON, or undefined where a proxy in between answered with a page of its own. */
 function parsed(text: string): unknown {

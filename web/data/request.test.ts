@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { describe, expect, test } from "vitest";
 import { endpoint } from "@amigo/contract/endpoint";
 import { asks, type BodyOf } from "./request";

@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/accounts";
 import { startAuthentication, startRegistration } from "@simplewebauthn/browser";
 import type { z } from "zod";
 import {

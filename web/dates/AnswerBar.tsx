@@ -1,5 +1,5 @@
 import type { DateCounts } from "@amigo/contract/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 
 /** The answers to a date as one bar: those who come solid, maybe hatched, those who can't in brick, and an empty rest who haven't said. */
 export function AnswerBar({ counts }: { counts: DateCounts }) {

@@ -1,5 +1,5 @@
 import type { DateFile, DateWhen } from "@amigo/contract/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Choice } from "../ui/Choice";
 import { DayField } from "../ui/DayField";
 import { Field } from "../ui/Field";

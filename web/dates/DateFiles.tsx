@@ -1,6 +1,6 @@
 import type { DateFile } from "@amigo/contract/dates";
 import { useAddDateFileMutation } from "../data/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { FilesField } from "../ui/FilesField";
 import { FaultLine } from "../ui/Page";
 

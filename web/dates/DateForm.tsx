@@ -10,7 +10,7 @@ import {
 } from "../data/dates";
 import { useAllListsQuery } from "../data/lists";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { DayField } from "../ui/DayField";

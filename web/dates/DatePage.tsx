@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { DatePage as DateShown } from "@amigo/contract/dates";
 import { useCancelDateMutation, useDateQuery, useRestoreDateMutation } from "../data/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";

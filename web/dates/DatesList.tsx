@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { DateLine } from "@amigo/contract/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Panel } from "../ui/Page";
 import { AnswerBar, AnswerFigures } from "./AnswerBar";
 import { timeOf } from "../ui/whenWords";

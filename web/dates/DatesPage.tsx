@@ -3,7 +3,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { may } from "@amigo/core/access/may";
 import { useDatesQuery } from "../data/dates";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { ImportWishes } from "@amigo/contract/dateImport";
 import { useImportDatesMutation } from "../data/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";
 import { ImportFound } from "./ImportFound";

@@ -3,7 +3,7 @@ import type { DateGuest, DatePage as DateShown } from "@amigo/contract/dates";
 import { byFamily, familyAnswer } from "@amigo/core/calendar/familyAnswer";
 import { useAskAgainMutation, useDeclineProposalMutation } from "../data/dates";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { DateImport, DateImportLine } from "@amigo/contract/dateImport";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import { WideTable } from "../ui/WideTable";

@@ -1,5 +1,5 @@
 import { useSearchParams } from "react-router";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { PageHead } from "../ui/Page";
 import { Tabs } from "../ui/Tabs";
 import { FileImport } from "./FileImport";

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useAllListsQuery } from "../data/lists";
 import { useEndFeedMutation, useFeedQuery, useMakeFeedMutation, type FeedOf } from "../data/feeds";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FeedAddress } from "../ui/FeedAddress";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { DatePage as DateShown, DateWhen } from "@amigo/contract/dates";
 import { useChangeTimeMutation } from "../data/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";

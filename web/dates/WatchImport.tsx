@@ -9,7 +9,7 @@ import {
   useWatchDatesMutation,
 } from "../data/dates";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, Panel } from "../ui/Page";

@@ -4,7 +4,7 @@ import { mondayOf, weeksFrom } from "@amigo/core/calendar/weeks";
 import { addDays } from "@amigo/core/calendar/when";
 import { useDateTimesQuery } from "../data/dates";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { dayOf, shortDayOf, today } from "../ui/time";
 import { AnswerBar } from "./AnswerBar";

@@ -1,5 +1,5 @@
 import type { DateWhen } from "@amigo/contract/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { DayField } from "../ui/DayField";
 
 /** When something begins and ends: days, or moments. */

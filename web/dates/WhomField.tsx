@@ -3,7 +3,7 @@ import { X } from "lucide-react";
 import { useId, useState } from "react";
 import type { TargetHit } from "@amigo/contract/drafts";
 import { useTargetsQuery } from "../data/drafts";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 
 /** Whom a date is for: a list, somebody by themselves, or a private list. */
 export interface Whom {

@@ -1,6 +1,6 @@
 import type { ImportWishes } from "@amigo/contract/dateImport";
 import { useAllListsQuery } from "../data/lists";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 

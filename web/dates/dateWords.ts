@@ -1,5 +1,5 @@
 import type { DateRepeat, DateWhen } from "@amigo/contract/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { dayOf, houseLocale, shortDayOf } from "../ui/time";
 import { timeOf } from "../ui/whenWords";
 

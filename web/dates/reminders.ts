@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 
 /** The reminders that a date can have, by what stands in the form, as days before it. */
 export const REMINDERS = {

@@ -4,7 +4,7 @@ import { RULE_IDS } from "@amigo/core/posting/rules/rule";
 import { useCarryOutEditMutation, usePlannedEditQuery } from "../data/edits";
 import type { RequestWanted } from "../data/requests";
 import { AskPermission } from "../rules/AskPermission";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";

@@ -1,7 +1,6 @@
 import { useState } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/ui";
 
 /** The guards whose count was not typed yet. */
 export function unpassed(

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { EditPlan } from "@amigo/contract/edits";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 import { Minus, Plus } from "../ui/Signs";
 

@@ -6,8 +6,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/forms";
 import { AnswersTable } from "./AnswersTable";
 
 const STATES = [

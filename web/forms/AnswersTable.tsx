@@ -2,7 +2,7 @@ import { useState, Fragment, type Dispatch, type SetStateAction } from "react";
 import type { AnswerLine, FormPage } from "@amigo/contract/forms";
 import { useOlderAnswersQuery, type useDecideAnswerMutation } from "../data/forms";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";

@@ -6,7 +6,7 @@ import type { FormContent } from "../data/forms";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 import { OpeningFields } from "./OpeningFields";
 import { CarriedOut } from "./CarriedOut";
 import { Preview } from "./Preview";

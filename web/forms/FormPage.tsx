@@ -9,8 +9,7 @@ import { FormEditor } from "./FormEditor";
 import { IS_WORDS } from "./FormsPage";
 import { Missing } from "./Missing";
 import { Share } from "./Share";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/forms";
 
 /** One sign-up form: what has come in, the form itself, how it is handed out, and who has not answered. */
 export function FormPage() {

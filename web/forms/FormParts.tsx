@@ -5,7 +5,7 @@ import { FORM_LABELS, MOST_QUESTIONS, type FormLabel, type FormPart } from "@ami
 import type { FormContent } from "../data/forms";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 import { QuestionChoices } from "./QuestionChoices";
 
 export type Words = FormContent["words"][number];

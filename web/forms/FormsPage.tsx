@@ -9,7 +9,7 @@ import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { dayOf } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 
 export const IS_WORDS: Record<FormLine["is"], string> = {
   open: "open",

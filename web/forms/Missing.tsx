@@ -8,8 +8,7 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/forms";
 
 /** Who has not answered, or can't be written to: by another way, or by a slip on paper. */
 export function Missing({ form }: { form: FormPage }) {

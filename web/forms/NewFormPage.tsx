@@ -3,7 +3,7 @@ import { useMe } from "../data/me";
 import { useFormsQuery, useMakeFormMutation, type FormContent } from "../data/forms";
 import { FaultPage, Loading, PageHead } from "../ui/Page";
 import { FormEditor } from "./FormEditor";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 
 /** What most houses ask for. */
 const USUAL: FormContent = {

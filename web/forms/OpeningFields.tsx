@@ -1,6 +1,6 @@
 import type { Dispatch, SetStateAction } from "react";
 import type { FormContent } from "../data/forms";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 import { DayField } from "../ui/DayField";
 import { Field } from "../ui/Field";
 

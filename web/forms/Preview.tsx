@@ -1,6 +1,6 @@
 import { useState, useEffect } from "react";
 import { type FormContent, useFormPreviewQuery } from "../data/forms";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 import { FaultLine } from "../ui/Page";
 
 /** After how many milliseconds without a change the preview follows. */

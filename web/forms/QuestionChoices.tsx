@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/forms";
 import { Field } from "../ui/Field";
 
 /** A few choices, as text with commas between; what is typed stays as it is typed. */

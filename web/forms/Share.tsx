@@ -5,8 +5,7 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/forms";
 
 const LINK =
   "inline-flex min-h-[30px] items-center rounded-md border border-hair bg-panel px-3 font-[560] hover:border-petrol";

@@ -1,6 +1,5 @@
 import type { FormContent } from "../data/forms";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/forms";
 import { Choice } from "../ui/Choice";
 
 export function UnknownChild({

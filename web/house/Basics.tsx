@@ -7,7 +7,7 @@ import { Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "./Renewable";
 import { Picture } from "./Picture";
 import { KindField, PlaceFields } from "../ui/PlaceFields";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 
 /** What the school or club is called, where it is, its domains and the codes of its sites, with what follows from a change. */
 export function Basics({ house }: { house: House }) {

@@ -2,8 +2,7 @@ import { type Bound, kindWords } from "@amigo/core/posting/houseRules";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
 import type { RuleId, ListKind } from "@amigo/core/posting/rules/rule";
 import { say } from "@amigo/language/say";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/house";
 import { Choice } from "../ui/Choice";
 
 export function BoundRow({

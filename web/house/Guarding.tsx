@@ -5,7 +5,7 @@ import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "./Renewable";
 import { useChangeLimitsMutation } from "../data/house";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 
 /** What a round may do without a guard, and whom Amigo believes where sources disagree. */
 export function Guarding({ house }: { house: House }) {

@@ -13,8 +13,7 @@ import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "./Renewable";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/house";
 import { weekdays } from "../ui/weekdays";
 
 /** The mail side of the house: what is on its way, how digests and held mail are treated, the DNS records to add. */

@@ -11,7 +11,7 @@ import { EditDialog } from "../edits/EditDialog";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { boundIn } from "../rules/rulesDraft";
 import { WideTable } from "../ui/WideTable";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 import { BoundRow } from "./BoundRow";
 import { type HouseEdit, NOTHING, Presets } from "./Presets";
 

@@ -12,7 +12,7 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { houseLocale, moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 import type { Me } from "@amigo/contract/accounts";
 
 const FILTERS = ["q", "actor", "action", "from", "to"] as const;

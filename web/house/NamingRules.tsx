@@ -6,8 +6,7 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "./Renewable";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/house";
 
 /** What names have to keep to: how long they may be, which the house keeps for itself, whether the convention binds. */
 export function NamingRules() {

@@ -13,7 +13,7 @@ import { Warn } from "../ui/Signs";
 import { today, usualLastDay } from "../ui/time";
 import { NamingRules } from "./NamingRules";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 import { PatternFields } from "./PatternFields";
 import { ShortForms } from "./ShortForms";
 

@@ -2,8 +2,7 @@ import type { Dispatch, SetStateAction } from "react";
 import type { NamesTried } from "@amigo/contract/naming";
 import type { House } from "@amigo/contract/house";
 import { PARTS } from "@amigo/core/naming/pattern";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/house";
 import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
 

@@ -3,7 +3,7 @@ import { useStartPageQuery } from "../data/accounts";
 import { useRemovePictureMutation, useSetPictureMutation } from "../data/house";
 import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 
 /** The picture of the school or club, as its sign-in page and sign-in mails show it. */
 export function Picture() {

@@ -7,8 +7,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { Panel } from "../ui/Page";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/house";
 import { RuleOfPreset } from "./RuleOfPreset";
 
 export type HouseEdit = Extract<EditWanted, { what: "house" }>;

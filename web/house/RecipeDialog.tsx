@@ -13,7 +13,7 @@ import { RuleFields } from "../rules/RuleFields";
 import type { RulesDraft } from "../rules/rulesDraft";
 import { Modal } from "../ui/Modal";
 import { usualLastDay } from "../ui/time";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 import {
   RecipeNames,
   RecipeCohorts,

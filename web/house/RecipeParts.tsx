@@ -6,8 +6,7 @@ import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { today } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/house";
 import type { Me } from "@amigo/contract/accounts";
 import type { House } from "@amigo/contract/house";
 

@@ -7,8 +7,7 @@ import { Button } from "../ui/Button";
 import { EditDialog } from "../edits/EditDialog";
 import { Panel } from "../ui/Page";
 import { RecipeDialog } from "./RecipeDialog";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/house";
 
 type Recipe = House["recipes"][number];
 

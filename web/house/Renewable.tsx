@@ -1,5 +1,5 @@
 import { Fragment, useState, type ReactNode } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
 

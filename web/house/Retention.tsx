@@ -11,8 +11,7 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "./Renewable";
 import { WideTable } from "../ui/WideTable";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/house";
 
 /** How long everything is kept. */
 export function RetentionTab() {

@@ -2,7 +2,7 @@ import type { Dispatch, SetStateAction } from "react";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
 import type { RuleId } from "@amigo/core/posting/rules/rule";
 import { say } from "@amigo/language/say";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 import { Choice } from "../ui/Choice";
 
 const LEFT = t("house.leftToTheHouse");

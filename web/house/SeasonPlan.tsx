@@ -1,8 +1,7 @@
 import { useState, useRef, type Dispatch, type SetStateAction } from "react";
 import type { SeasonWanted } from "@amigo/contract/seasons";
 import { usePlannedSeasonQuery, useOpenSeasonMutation } from "../data/edits";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/house";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";

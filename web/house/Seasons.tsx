@@ -4,7 +4,7 @@ import { useNextSeasonQuery } from "../data/edits";
 import { Terms } from "./Terms";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 import { SeasonPlan } from "./SeasonPlan";
 
 /** The seasons of the house, and how the next one begins. */

@@ -1,5 +1,5 @@
 import type { NamesTried } from "@amigo/contract/naming";
-import { t } from "../texts/t";
+import { t } from "../texts/house";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { SeasonTerm } from "@amigo/contract/dates";
 import { useChangeTermsMutation, useTermsQuery } from "../data/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/dates";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { DayField } from "../ui/DayField";

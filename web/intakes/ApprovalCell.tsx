@@ -1,6 +1,6 @@
 import type { IntakeRow } from "@amigo/contract/intakes";
 import { INTAKE_COLUMNS } from "@amigo/core/intake/intake";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 import type { GridRow } from "./gridEdits";
 
 export function ApprovalCell({

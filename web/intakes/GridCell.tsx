@@ -1,5 +1,5 @@
 import { INTAKE_TITLES, LONGEST_CELL, type INTAKE_COLUMNS } from "@amigo/core/intake/intake";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 
 type Column = (typeof INTAKE_COLUMNS)[number];
 

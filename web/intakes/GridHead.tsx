@@ -1,7 +1,7 @@
 import { widthOf } from "./GridCell";
 import { say } from "@amigo/language/say";
 import { INTAKE_COLUMNS, INTAKE_TITLES } from "@amigo/core/intake/intake";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 
 export function GridHead() {
   return (

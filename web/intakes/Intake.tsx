@@ -8,7 +8,7 @@ import {
   useSetWatchMutation,
 } from "../data/intakes";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import { IntakeDialog } from "./IntakeDialog";

@@ -18,8 +18,7 @@ import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { WelcomeField } from "../rules/WelcomeField";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/intakes";
 
 const USUAL: IntakeContent = { name: "", how: "welcome", welcome: "", lists: [], times: null };
 

@@ -25,7 +25,7 @@ import {
   type Span,
 } from "./gridEdits";
 import { cellKey } from "./useIntakeEdits";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 import { ResultCell } from "./ResultCell";
 import { ApprovalCell } from "./ApprovalCell";
 import { GridHead } from "./GridHead";

@@ -1,7 +1,7 @@
 import type { Dispatch, SetStateAction } from "react";
 import type { IntakePage as Page } from "@amigo/contract/intakes";
 import { type useSetWatchMutation } from "../data/intakes";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 import { Button } from "../ui/Button";
 import { PageHead } from "../ui/Page";
 

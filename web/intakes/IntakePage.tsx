@@ -1,7 +1,7 @@
 import { useParams } from "react-router";
 import { useIntakeQuery } from "../data/intakes";
 import { FaultPage, Loading } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 import { Intake } from "./Intake";
 
 /** One intake: the sheet that several people fill at once, and the result of each row. */

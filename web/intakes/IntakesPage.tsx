@@ -6,7 +6,7 @@ import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { IntakeDialog } from "./IntakeDialog";
 import { WideTable } from "../ui/WideTable";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 import type { IntakeLine } from "@amigo/contract/intakes";
 
 /** The intakes of the season that one fills, looks after or approves. */

@@ -1,6 +1,6 @@
 import type { IntakeRow } from "@amigo/contract/intakes";
 import { INTAKE_COLUMNS } from "@amigo/core/intake/intake";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 
 const OUTCOME_LOOK: Record<IntakeRow["outcome"], string> = {
   "": "text-ink-3",

@@ -9,8 +9,7 @@ import { Modal } from "../ui/Modal";
 import { Loading } from "../ui/Page";
 import { moment } from "../ui/time";
 import { WideTable } from "../ui/WideTable";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/intakes";
 
 /** The current row: its faults with their fixes, who wrote it, its result and its history. */
 export function RowDetail({

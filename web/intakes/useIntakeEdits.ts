@@ -4,7 +4,7 @@ import { sentenceOf } from "../data/api";
 import { intakesApi, useWriteCellsMutation } from "../data/intakes";
 import { useStore } from "../data/store";
 import { inverse } from "./gridEdits";
-import { t } from "../texts/t";
+import { t } from "../texts/intakes";
 
 /** Cells that are on their way to the server, by row and column. */
 export type Pending = ReadonlyMap<string, string>;

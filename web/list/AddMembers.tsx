@@ -14,8 +14,7 @@ import { FaultLine } from "../ui/Page";
 import { PastedLines } from "./PastedLines";
 import { today } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/list";
 import type { Me } from "@amigo/contract/accounts";
 
 const SETTLES_AFTER = 250;

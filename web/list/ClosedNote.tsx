@@ -1,7 +1,6 @@
 import { Link } from "react-router";
 import type { ListPage as List } from "@amigo/contract/lists";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/list";
 
 export function ClosedNote({ list }: { list: List }) {
   return (

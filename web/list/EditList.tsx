@@ -14,7 +14,7 @@ import { RuleFields } from "../rules/RuleFields";
 import { settledDraft, type RulesDraft } from "../rules/rulesDraft";
 import { today, usualLastDay } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
+import { t } from "../texts/list";
 
 /** The points of one list. Where it has a recipe, what is changed here stands apart from it. */
 export function EditList({

@@ -12,8 +12,7 @@ import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/list";
 
 /** Whom somebody keeps on this list, or off it, whatever the sheets say: why, by whom, until when. */
 export function Keep({ list }: { list: ListPage }) {

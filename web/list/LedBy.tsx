@@ -1,8 +1,7 @@
 import type { ListPage as List } from "@amigo/contract/lists";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/list";
 import { Address } from "../ui/Address";
 import { Copy } from "../ui/Copy";
 import { dayOf } from "../ui/time";

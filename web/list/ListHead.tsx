@@ -1,7 +1,7 @@
 import { useNavigate, useSearchParams } from "react-router";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { useSetWatchMutation } from "../data/intakes";
-import { t } from "../texts/t";
+import { t } from "../texts/list";
 import { Button } from "../ui/Button";
 import { PageHead } from "../ui/Page";
 import { ListMenu } from "./ListMenu";

@@ -2,7 +2,7 @@ import { Menu, MenuButton, MenuItems, MenuItem } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { listKeyParts } from "@amigo/core/lists/listKey";
-import { t } from "../texts/t";
+import { t } from "../texts/list";
 
 const FORMATS = [
   ["xlsx", t("list.aSpreadsheetXlsx")],

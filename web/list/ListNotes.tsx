@@ -1,6 +1,6 @@
 import type { ListPage as List } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/list";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";

@@ -1,24 +1,26 @@
 import { ListHead } from "./ListHead";
 import { ListNotes } from "./ListNotes";
 import { ListRules } from "./ListRules";
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
-import { EditDialog } from "../edits/EditDialog";
 import { FaultPage, Loading, Panel } from "../ui/Page";
+import { fetched } from "../ui/fetched";
 import { Warn } from "../ui/Signs";
 import { usualLastDay } from "../ui/time";
-import { AddMembers } from "./AddMembers";
-import { EditList } from "./EditList";
 import { Keep } from "./Keep";
 import { useListQuery } from "../data/lists";
 import { TryAddress } from "./TryAddress";
-import { t } from "../texts/t";
+import { t } from "../texts/list";
 import { LedBy } from "./LedBy";
 import { ClosedNote } from "./ClosedNote";
 import { TABS, ListTabs } from "./ListTabs";
+
+const AddMembers = fetched(() => import("./AddMembers"), "AddMembers");
+const EditDialog = fetched(() => import("../edits/EditDialog"), "EditDialog");
+const EditList = fetched(() => import("./EditList"), "EditList");
 
 type Points = Extract<EditWanted, { what: "lists" }>["lists"][number]["points"];
 
@@ -83,20 +85,22 @@ function Shown({ list }: { list: List }) {
           {list.unreachable.length > 0 && <UnreachablePanel list={list} />}
         </div>
       </div>
-      {shown === "edit" && (
-        <EditList
-          list={list}
-          onClose={() => setShown("")}
-          onSee={(item) => {
-            setShown("");
-            setEdit(item);
-          }}
-        />
-      )}
-      {shown === "add" && <AddMembers list={list} onClose={() => setShown("")} onDone={done} />}
-      {edit !== undefined && (
-        <EditDialog {...edit} onClose={() => setEdit(undefined)} onDone={done} />
-      )}
+      <Suspense fallback={null}>
+        {shown === "edit" && (
+          <EditList
+            list={list}
+            onClose={() => setShown("")}
+            onSee={(item) => {
+              setShown("");
+              setEdit(item);
+            }}
+          />
+        )}
+        {shown === "add" && <AddMembers list={list} onClose={() => setShown("")} onDone={done} />}
+        {edit !== undefined && (
+          <EditDialog {...edit} onClose={() => setEdit(undefined)} onDone={done} />
+        )}
+      </Suspense>
     </div>
   );
 }

@@ -1,7 +1,6 @@
 import type { ListPage as List } from "@amigo/contract/lists";
 import { RuleSentences } from "../rules/RuleSentences";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/list";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 

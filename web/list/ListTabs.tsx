@@ -1,3 +1,4 @@
+import { Suspense } from "react";
 import { Link, type SetURLSearchParams } from "react-router";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
@@ -5,14 +6,15 @@ import { PostTable } from "../posts/PostTable";
 import { usePostsQuery } from "../data/posts";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Minus, Plus } from "../ui/Signs";
+import { fetched } from "../ui/fetched";
 import { StepBar } from "../ui/StepBar";
 import { moment } from "../ui/time";
-import { Shelf } from "../shelf/Shelf";
 import { Members } from "./Members";
 import { useListJournalQuery } from "../data/lists";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/list";
 import type { Me } from "@amigo/contract/accounts";
+
+const Shelf = fetched(() => import("../shelf/Shelf"), "Shelf");
 
 export const TABS = ["members", "posts", "shelf", "journal"] as const;
 
@@ -124,16 +126,18 @@ export function ListTabs({
       </div>
       {tab === "members" && <Members list={list} />}
       {tab === "posts" && list.may.see && <Posts id={list.id} />}
-      {tab === "shelf" && list.may.see && (
-        <Shelf
-          list={{
-            id: list.id,
-            isOpen: list.state === "open",
-            isPrivate: false,
-            members: list.members,
-          }}
-        />
-      )}
+      <Suspense fallback={<Loading what={t("list.theShelf")} />}>
+        {tab === "shelf" && list.may.see && (
+          <Shelf
+            list={{
+              id: list.id,
+              isOpen: list.state === "open",
+              isPrivate: false,
+              members: list.members,
+            }}
+          />
+        )}
+      </Suspense>
       {tab === "journal" && list.may.see && <ListJournal id={list.id} />}
     </Panel>
   );

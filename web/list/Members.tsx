@@ -12,7 +12,7 @@ import { SearchField } from "../ui/SearchField";
 import { dayOf, moment, today } from "../ui/time";
 import { useMembersQuery, useSetHowOftenMutation } from "../data/lists";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
+import { t } from "../texts/list";
 import type { Me } from "@amigo/contract/accounts";
 
 const COLUMNS = "minmax(110px,.9fr) minmax(160px,1.1fr) minmax(170px,1.3fr) 104px 96px";

@@ -3,8 +3,7 @@ import type { ListPage } from "@amigo/contract/lists";
 import { useOwnShortMutation } from "../data/lists";
 import { Button } from "../ui/Button";
 import { sentenceOf } from "../data/api";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/list";
 
 /** A short name by which somebody finds a list when they type, for themselves alone. */
 export function OwnShort({ list }: { list: ListPage }) {

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Me } from "@amigo/contract/accounts";
-import { Rich } from "../texts/Rich";
+import { Rich } from "../texts/list";
 import { moment } from "../ui/time";
 
 export function RequestNote({

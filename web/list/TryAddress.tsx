@@ -7,7 +7,7 @@ import { Choice } from "../ui/Choice";
 import { OUTCOMES, PROOF_CHOICES } from "../posts/outcomes";
 import { FaultLine, Panel } from "../ui/Page";
 import { useTryMutation } from "../data/lists";
-import { t } from "../texts/t";
+import { t } from "../texts/list";
 
 /** "What happens if this person writes here?", answered by the same rules as real mail; and what they could see. */
 export function TryAddress({ id }: { id: string }) {

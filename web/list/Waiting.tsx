@@ -4,8 +4,7 @@ import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { FaultLine, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/list";
 
 /** Who waits until a lead agrees that they come onto the list. */
 export function Waiting({ list }: { list: ListPage }) {

@@ -13,8 +13,7 @@ import { EditDialog } from "../edits/EditDialog";
 import { Empty, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { ChangeMany } from "./ChangeMany";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/lists";
 import { ListsTable } from "./ListsTable";
 
 const FORMATS = [

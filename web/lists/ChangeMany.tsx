@@ -10,7 +10,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
-import { t } from "../texts/t";
+import { t } from "../texts/lists";
 
 type What = "leads" | "preset" | "adding" | "season" | "state" | RuleId;
 const WHAT: readonly { value: What; name: string }[] = [

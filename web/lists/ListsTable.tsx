@@ -2,7 +2,7 @@ import { useVirtualizer, type ReactVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
 import { Link } from "react-router";
 import type { ListLine } from "@amigo/contract/lists";
-import { t } from "../texts/t";
+import { t } from "../texts/lists";
 
 const COLUMNS =
   "28px minmax(170px,1.3fr) minmax(190px,1.3fr) minmax(90px,.6fr) minmax(140px,1fr) minmax(110px,.9fr) 80px 92px";

@@ -13,7 +13,7 @@ import { FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { kindOfText } from "../rules/kindOfText";
 import { RuleFields } from "../rules/RuleFields";
 import type { RulesDraft } from "../rules/rulesDraft";
-import { t } from "../texts/t";
+import { t } from "../texts/lists";
 import { PastedAddresses } from "./PastedAddresses";
 
 /** A list without a recipe: by its audience, by people picked by hand, from pasted addresses, or all of these. */

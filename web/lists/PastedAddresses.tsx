@@ -1,6 +1,5 @@
 import type { Dispatch, SetStateAction } from "react";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/lists";
 import { Warn } from "../ui/Signs";
 
 export function PastedAddresses({

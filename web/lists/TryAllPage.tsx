@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { OUTCOMES, PROOF_CHOICES } from "../posts/outcomes";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/lists";
 import type { VerdictLine } from "@amigo/contract/tries";
 
 /** What would happen to mail of one address on every list, and what its owner could see of each. */

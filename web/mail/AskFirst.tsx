@@ -1,5 +1,5 @@
 import type { Dispatch, SetStateAction } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { Warn } from "../ui/Signs";

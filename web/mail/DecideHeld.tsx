@@ -3,7 +3,7 @@ import { useDecideHeldMutation } from "../data/posts";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 /** What can be done with a held mail: let it out, return it with a word, drop it. */
 export function DecideHeld({ id }: { id: string }) {

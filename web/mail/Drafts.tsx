@@ -7,8 +7,7 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/mail";
 import type { Me } from "@amigo/contract/accounts";
 
 /** What one is writing, and what waits for its time. */

@@ -2,7 +2,7 @@ import { useEditor } from "@tiptap/react";
 import Image from "@tiptap/extension-image";
 import StarterKit from "@tiptap/starter-kit";
 import { useEffect, useRef } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { EditorFrame } from "./EditorFrame";
 
 /** The text of a mail, with what mail programs can show: bold, lists, links, quotes, pictures. Files and pictures come by drop and paste. */

@@ -17,7 +17,7 @@ import {
   type SetStateAction,
 } from "react";
 import { MERGE_FIELDS } from "@amigo/core/mail/merge";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 

@@ -5,7 +5,7 @@ import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { Empty } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 /** Finds people by names, numbers or addresses, also several that are pasted at once, and ticks those who get the mail. */
 export function FindPeople({

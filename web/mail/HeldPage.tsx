@@ -7,8 +7,7 @@ import { Address } from "../ui/Address";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { DecideHeld } from "./DecideHeld";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/mail";
 
 /** Mail that waits for a lead's or helper's decision, each with why it was held. */
 export function HeldPage() {

@@ -9,7 +9,7 @@ import { useHeldQuery, usePostsQuery } from "../data/posts";
 import { SearchField } from "../ui/SearchField";
 import { Drafts } from "./Drafts";
 import { PrivateLists } from "./PrivateLists";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 /** Mail to the lists, returned mail and the state of every copy; private lists beside it. */
 export function MailPage() {

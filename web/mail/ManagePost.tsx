@@ -7,7 +7,7 @@ import {
   useCancelMutation,
   useTakeOutMutation,
 } from "../data/posts";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
 import { Warn } from "../ui/Signs";

@@ -1,8 +1,7 @@
 import type { PostPage as Post } from "@amigo/contract/posts";
 import { useMe } from "../data/me";
 import { useRetryMutation } from "../data/posts";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/mail";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { WideTable } from "../ui/WideTable";

@@ -4,8 +4,7 @@ import { Choice } from "../ui/Choice";
 import { MailFrame } from "./MailFrame";
 import { Modal } from "../ui/Modal";
 import { FaultLine, Loading } from "../ui/Page";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/mail";
 
 /** A mail as any one of its recipients gets it. */
 export function PreviewDialog({ id, onClose }: { id: string; onClose: () => void }) {

@@ -4,7 +4,7 @@ import { useMakePrivateListMutation, usePrivateListsQuery } from "../data/privat
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 /** The private lists of whoever is signed in: nobody else sees them, they have no address, and nobody on them knows. */
 export function PrivateLists() {

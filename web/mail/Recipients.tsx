@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Target } from "@amigo/contract/drafts";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { Button } from "../ui/Button";
 import { TargetField } from "./TargetField";
 import type { OwnDraft } from "./useDraft";

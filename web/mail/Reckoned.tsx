@@ -1,6 +1,6 @@
 import type { DraftReckoning } from "@amigo/contract/drafts";
 import { Warn } from "../ui/Signs";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 /** To whom a mail goes, always as it truly is: addresses, families, who is missed, who gets one copy for two. */
 export function Reckoned({

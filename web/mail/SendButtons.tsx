@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { Button } from "../ui/Button";
 import { AskFirst } from "./AskFirst";
 import { LaterForm } from "./LaterForm";

@@ -1,6 +1,5 @@
 import type { DraftContent } from "@amigo/contract/drafts";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/mail";
 import { Choice } from "../ui/Choice";
 
 export function SenderChoice({

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useShelveMutation } from "../data/drafts";
 import { useSendFiles } from "../data/uploads";
 import { SendingFile } from "../shelf/SendingFile";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { Button } from "../ui/Button";
 import { fileSize } from "../ui/fileSize";
 import { FaultLine } from "../ui/Page";

@@ -6,7 +6,7 @@ import { useTargetMembersQuery, useTargetsQuery } from "../data/drafts";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
 import { faultOf, targetOf, targetsIn } from "./typedTargets";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 interface Leaving {
   leftOut: readonly string[];

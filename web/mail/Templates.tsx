@@ -10,7 +10,7 @@ import {
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import type { Me } from "@amigo/contract/accounts";
 
 /** Texts to begin a mail with: to take one, or to keep what is written as one. */

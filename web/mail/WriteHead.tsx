@@ -1,5 +1,5 @@
 import type { DraftContent } from "@amigo/contract/drafts";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { PageHead } from "../ui/Page";
 import { Templates } from "./Templates";
 import type { OwnDraft } from "./useDraft";

@@ -3,7 +3,7 @@ import { FindPeople } from "./FindPeople";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Field } from "../ui/Field";
 import { Warn } from "../ui/Signs";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 import { Editor } from "./Editor";
 import { FilesField } from "../ui/FilesField";
 import { Reckoned } from "./Reckoned";

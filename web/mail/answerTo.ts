@@ -1,7 +1,7 @@
 import { escapeHtml } from "@amigo/core/text/escapeHtml";
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { PostPage } from "@amigo/contract/posts";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 /** How much of a post is quoted, in lines. */
 const MOST_LINES = 200;

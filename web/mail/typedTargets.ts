@@ -1,7 +1,7 @@
 import { readAddress } from "@amigo/core/address/readAddress";
 import { splitAddresses } from "@amigo/core/address/splitAddresses";
 import type { Target, TargetHit } from "@amigo/contract/drafts";
-import { t } from "../texts/t";
+import { t } from "../texts/mail";
 
 /** A recipient of what was found. */
 export function targetOf({ kind, id, name, whom }: TargetHit): Target {

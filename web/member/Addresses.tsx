@@ -1,8 +1,7 @@
 import { useState } from "react";
 import type { MemberLists } from "@amigo/contract/member";
 import { useNewAddressMutation } from "../data/member";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/member";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Panel, FaultLine } from "../ui/Page";

@@ -1,7 +1,6 @@
 import { useState, type FormEvent } from "react";
 import { useMemberLinkMutation } from "../data/member";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/member";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Panel, FaultLine } from "../ui/Page";

@@ -3,8 +3,7 @@ import type { MemberLists } from "@amigo/contract/member";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { useWrongMutation } from "../data/member";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/member";
 import { Button } from "../ui/Button";
 import { Panel, FaultLine } from "../ui/Page";
 

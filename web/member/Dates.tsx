@@ -4,8 +4,8 @@ import {
   useMakeMemberFeedMutation,
   useMemberDatesQuery,
 } from "../data/feeds";
-import { t } from "../texts/t";
-import { Choice } from "../ui/Choice";
+import { t } from "../texts/member";
+import { Select } from "./Select";
 import { FeedAddress } from "../ui/FeedAddress";
 import { FaultLine, Panel } from "../ui/Page";
 import { whenWords } from "../ui/whenWords";
@@ -63,7 +63,7 @@ export function Dates() {
         <div className="mt-2">
           {data.children.length > 0 && (
             <p className="mb-2">
-              <Choice
+              <Select
                 label={t("member.whoseDates")}
                 value={child}
                 options={[

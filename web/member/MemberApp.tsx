@@ -1,6 +1,6 @@
 import { useEffect, type ReactNode } from "react";
 import { Link, Route, Routes, useNavigate, useParams } from "react-router";
-import { writeTextsAs } from "@amigo/language/say";
+import { writeTextsAs } from "@amigo/language/texts";
 import type { MemberLists } from "@amigo/contract/member";
 import {
   useConfirmAddressMutation,
@@ -13,8 +13,7 @@ import {
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { writeDatesAs } from "../ui/time";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/member";
 import { Children } from "./Children";
 import { Shelf } from "./Shelf";
 import { Dates } from "./Dates";

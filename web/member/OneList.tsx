@@ -5,10 +5,9 @@ import { wordsOf } from "@amigo/core/posting/rules/allRules";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { useHowOftenMutation, useMemberLeaveMutation } from "../data/member";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/member";
 import { Button } from "../ui/Button";
-import { Choice } from "../ui/Choice";
+import { Select } from "./Select";
 import { Panel, FaultLine } from "../ui/Page";
 
 export function OneList({ list }: { list: MemberLists["lists"][number] }) {
@@ -24,7 +23,7 @@ export function OneList({ list }: { list: MemberLists["lists"][number] }) {
         <Rich
           id="member.iGet"
           choice={
-            <Choice
+            <Select
               label={t("member.howOften", { title: list.title })}
               value={list.howOften}
               onChange={(value) => void howOften({ id: list.id, howOften: value })}

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { MemberPost } from "@amigo/contract/member";
 import { useMemberQuery } from "../data/member";
-import { t } from "../texts/t";
+import { t } from "../texts/member";
 import { Panel } from "../ui/Page";
 import { fileSize } from "../ui/fileSize";
 import { moment } from "../ui/time";

@@ -1,8 +1,7 @@
 import { Link } from "react-router";
 import type { MemberLists } from "@amigo/contract/member";
 import { useMemberJoinMutation } from "../data/member";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/member";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
 

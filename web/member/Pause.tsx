@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { MemberLists } from "@amigo/contract/member";
 import { usePauseMutation } from "../data/member";
-import { t } from "../texts/t";
+import { t } from "../texts/member";
 import { Button } from "../ui/Button";
 import { DayField } from "../ui/DayField";
 import { Panel, FaultLine } from "../ui/Page";

@@ -1,7 +1,7 @@
 import { useState, useDeferredValue } from "react";
 import type { MemberPost } from "@amigo/contract/member";
 import { useMemberArchiveQuery } from "../data/member";
-import { t } from "../texts/t";
+import { t } from "../texts/member";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, Empty } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";

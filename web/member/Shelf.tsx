@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { Suspense, useState } from "react";
 import type { MemberThing } from "@amigo/contract/memberShelf";
 import { useMemberQuery } from "../data/member";
 import {
@@ -7,16 +7,18 @@ import {
   useTakeMemberThingOffMutation,
 } from "../data/memberShelf";
 import { useSendFiles } from "../data/uploads";
-import { t } from "../texts/t";
+import { t } from "../texts/member";
 import { PickFile } from "../shelf/PickFile";
-import { Preview } from "../shelf/Preview";
 import { SendingFile } from "../shelf/SendingFile";
 import { Button } from "../ui/Button";
+import { fetched } from "../ui/fetched";
 import { fileSize } from "../ui/fileSize";
 import { FaultLine, Panel } from "../ui/Page";
 import { dayOf } from "../ui/time";
 import { useNarrow } from "../ui/useNarrow";
-import { ThingTalk } from "./ThingTalk";
+
+const Preview = fetched(() => import("../shelf/Preview"), "Preview");
+const ThingTalk = fetched(() => import("./ThingTalk"), "ThingTalk");
 
 /** What a member's lists share with them. Whether they have opened it, those see who look after the list. */
 export function Shelf({ first = "" }: { first?: string }) {
@@ -58,14 +60,16 @@ export function Shelf({ first = "" }: { first?: string }) {
       {things.length > 0 && (
         <p className="mt-1.5 text-[13px] text-ink-2">{t("member.leadsSeeWhatYouOpen")}</p>
       )}
-      {shown !== undefined && shown.shownAs !== "" && (
-        <Preview
-          title={shown.title}
-          path={pathOf(shown)}
-          shownAs={shown.shownAs}
-          onClose={() => setShown(undefined)}
-        />
-      )}
+      <Suspense fallback={null}>
+        {shown !== undefined && shown.shownAs !== "" && (
+          <Preview
+            title={shown.title}
+            path={pathOf(shown)}
+            shownAs={shown.shownAs}
+            onClose={() => setShown(undefined)}
+          />
+        )}
+      </Suspense>
     </section>
   );
 }
@@ -135,7 +139,9 @@ function Thing({
         </span>
       </span>
       <FaultLine error={error} />
-      {isTalking && <ThingTalk thing={thing} timeZone={timeZone} />}
+      <Suspense fallback={null}>
+        {isTalking && <ThingTalk thing={thing} timeZone={timeZone} />}
+      </Suspense>
     </li>
   );
 }

@@ -7,7 +7,7 @@ import {
   useTakeOwnCommentOutMutation,
 } from "../data/memberShelf";
 import { useSendFiles } from "../data/uploads";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Comments } from "../shelf/Comments";
 import { PickFile } from "../shelf/PickFile";
 import { SendingFile } from "../shelf/SendingFile";

@@ -4,7 +4,7 @@ import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useSettleAddressesMutation } from "../data/people";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 /** Says by hand at which addresses somebody is reached, whatever the sheets say. */
 export function AddressesDialog({ person, onClose }: { person: PersonLine; onClose: () => void }) {

@@ -3,7 +3,7 @@ import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { useByHandQuery, useWithdrawMutation } from "../data/people";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 /** What was said by hand and holds for every later reading, with who said it; each can be taken back. */
 export function ByHand() {

@@ -3,7 +3,7 @@ import type { Family, PersonLine } from "@amigo/contract/people";
 import { Address } from "../ui/Address";
 import { Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 /** The people who are ticked, to make a list of them. */
 export interface Ticks {

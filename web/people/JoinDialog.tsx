@@ -5,8 +5,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useJoinMutation, usePeopleQuery } from "../data/people";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/people";
 
 const MOST = 8;
 

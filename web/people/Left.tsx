@@ -7,8 +7,7 @@ import { Modal } from "../ui/Modal";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
 import { moment } from "../ui/time";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/people";
 import type { Me } from "@amigo/contract/accounts";
 
 /** People who are in no sheet any more: what is kept of them can be handed out, and removed for good. */

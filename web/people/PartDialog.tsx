@@ -4,7 +4,7 @@ import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { usePartMutation } from "../data/people";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 /** Says that one is really two of the same name: which children and addresses are the other's. */
 export function PartDialog({

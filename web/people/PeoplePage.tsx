@@ -12,7 +12,7 @@ import { FamilyCard } from "./FamilyCard";
 import { Left } from "./Left";
 import { Questions } from "./Questions";
 import { Ticked } from "./Ticked";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 const AT_ONCE = 30;
 /** The address of the page follows what is typed after this many milliseconds. */

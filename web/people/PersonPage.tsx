@@ -13,7 +13,7 @@ import { Said } from "./ByHand";
 import { FamilyCard } from "./FamilyCard";
 import { JoinDialog } from "./JoinDialog";
 import { PartDialog } from "./PartDialog";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 /** One person: the family, the lists and why, what became known and when. */
 export function PersonPage() {

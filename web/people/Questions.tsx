@@ -5,7 +5,7 @@ import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Panel } from "../ui/Page";
 import { useAnswerMutation } from "../data/people";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 /** What only a person can settle: both sides next to each other. An answer is remembered and not asked again. */
 export function Questions({ questions }: { questions: readonly QuestionLine[] }) {

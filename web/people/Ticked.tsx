@@ -9,7 +9,7 @@ import {
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/people";
 
 /**
  * Names people in an audience so that each is meant alone: by number, else by address, where a name may be another's too. A

@@ -1,6 +1,6 @@
 import { useId } from "react";
 import { usePersonHitsQuery } from "../data/private";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** A field for any address. While a name is typed, whom the asker knows is offered with their addresses. */
 export function AddressToTry({

@@ -3,7 +3,7 @@ import type { PostLine } from "@amigo/contract/posts";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { useMe } from "../data/me";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { WideTable } from "../ui/WideTable";
 import { moment } from "../ui/time";
 import { useNarrow } from "../ui/useNarrow";

@@ -1,5 +1,5 @@
 import type { VerdictAnswer } from "@amigo/contract/tries";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 type Outcome = VerdictAnswer["outcome"];
 

@@ -22,8 +22,7 @@ import { Warn } from "../ui/Signs";
 import { moment, shortDayOf } from "../ui/time";
 import { percent } from "../ui/percent";
 import { WideTable } from "../ui/WideTable";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/reach";
 
 /** Who can be reached: by class and over time, who is missing what, and which addresses fail. */
 export function ReachPage() {

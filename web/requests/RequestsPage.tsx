@@ -15,7 +15,7 @@ import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { Minus, Plus } from "../ui/Signs";
 import { dayOf, moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
-import { t } from "../texts/t";
+import { t } from "../texts/requests";
 
 /** Requests for exceptions to the house rules: those to decide on, or one's own with their results. */
 export function RequestsPage() {

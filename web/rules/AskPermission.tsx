@@ -6,7 +6,7 @@ import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { useMe } from "../data/me";
 import { useAskForMutation, type RequestWanted } from "../data/requests";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine } from "../ui/Page";
@@ -34,8 +34,8 @@ export function AskPermission({
     wanted.rule === "convention"
       ? t("ui.theName", { wanted: wanted.wanted })
       : t("ui.ruleAndValue", {
-          rule: POINT_WORDS[wanted.rule],
-          value: valueOf(wanted.rule, wanted.wanted),
+          rule: say(POINT_WORDS[wanted.rule]),
+          value: say(valueOf(wanted.rule, wanted.wanted)),
         });
   return (
     <form

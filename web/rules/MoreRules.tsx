@@ -1,7 +1,6 @@
 import { useId } from "react";
 import type { RuleId } from "@amigo/core/posting/rules/rule";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/ui";
 import { Choice } from "../ui/Choice";
 import { Sentences } from "./Sentences";
 import { WelcomeField } from "./WelcomeField";

@@ -4,8 +4,7 @@ import { brokenInvariants } from "@amigo/core/posting/invariants/allInvariants";
 import { ALL_RULES } from "@amigo/core/posting/rules/allRules";
 import type { ListKind, RuleId } from "@amigo/core/posting/rules/rule";
 import { say } from "@amigo/language/say";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/ui";
 import { Choice } from "../ui/Choice";
 import { MoreRules } from "./MoreRules";
 import { Sentences } from "./Sentences";
@@ -73,7 +72,7 @@ export function RuleFields({
         ...broken.map(({ sentence }) => say(sentence)),
         ...outOf.map((id) =>
           t("ui.chooseOtherwiseOrChangeThe", {
-            rule: boundSentence(kind, id, boundIn(making, kind, id)),
+            rule: say(boundSentence(kind, id, boundIn(making, kind, id))),
             ofRecipe: String(ofRecipe),
           }),
         ),

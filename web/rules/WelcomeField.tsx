@@ -4,8 +4,7 @@ import type { postWelcomePreview } from "@amigo/contract/members";
 import { WELCOME_FIELDS } from "@amigo/core/mail/welcomeText";
 import { sentenceOf } from "../data/api";
 import { useWelcomePreviewQuery } from "../data/lists";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/ui";
 import { SearchField } from "../ui/SearchField";
 
 /** The words by which somebody is welcomed, with what can be filled in, what is wrong with them, and how any one person would get them. */

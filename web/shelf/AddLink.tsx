@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { usePutLinkMutation } from "../data/shelf";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { ShelfComment } from "@amigo/contract/shelf";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
 import { moment } from "../ui/time";

@@ -1,5 +1,5 @@
 import type { ShownAs } from "@amigo/core/shelf/fileType";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 

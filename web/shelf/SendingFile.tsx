@@ -1,5 +1,5 @@
 import type { FileUnderWay } from "../data/uploads";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { percent } from "../ui/percent";
 

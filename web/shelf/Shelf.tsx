@@ -4,7 +4,7 @@ import { useOpenShelfMutation, usePutFileMutation, useShelfQuery } from "../data
 import { useSendFiles } from "../data/uploads";
 import { useMe } from "../data/me";
 import { SendingFile } from "./SendingFile";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { fileSize } from "../ui/fileSize";

@@ -6,7 +6,7 @@ import { useSendFiles } from "../data/uploads";
 import { PickFile } from "./PickFile";
 import { Preview } from "./Preview";
 import { SendingFile } from "./SendingFile";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";

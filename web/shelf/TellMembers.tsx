@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { ShelfThing } from "@amigo/contract/shelf";
 import { useTellMembersMutation } from "../data/shelf";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";

@@ -8,7 +8,7 @@ import {
 } from "../data/shelfComments";
 import { useMe } from "../data/me";
 import { Comments } from "./Comments";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { fileSize } from "../ui/fileSize";

@@ -5,7 +5,7 @@ import { useAllListsQuery } from "../data/lists";
 import { useMe } from "../data/me";
 import { usePrivateListsQuery } from "../data/private";
 import { useChangeThingMutation } from "../data/shelf";
-import { t } from "../texts/t";
+import { t } from "../texts/shelf";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { DayField } from "../ui/DayField";

@@ -8,7 +8,7 @@ import { moment } from "../ui/time";
 import { useMe } from "../data/me";
 import { useLookMutation, useMakePostedMutation, useWatchedQuery } from "../data/sources";
 import { fileOfLook, PostedAddress } from "./Posted";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { Dropped } from "./dropped";
 
 /** Adds a place from which a sheet is fetched again and again: a web address, or a file in the watched folder. It is looked at first, like any other sheet. */

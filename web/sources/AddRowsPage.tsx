@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from "react";
 import type { HelpedSource } from "@amigo/contract/readings";
 import { useAddRowsMutation, useHelpedQuery } from "../data/staff";
-import { t } from "../texts/t";
+import { t } from "../texts/helper";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 

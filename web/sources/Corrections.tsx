@@ -4,7 +4,7 @@ import { Empty, FaultLine, Loading } from "../ui/Page";
 import { Modal } from "../ui/Modal";
 import { moment } from "../ui/time";
 import { useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 
 /** The corrections of a source, with who made each; those in force can be ended. */
 export function Corrections({ only, onClose }: { only: string; onClose: () => void }) {

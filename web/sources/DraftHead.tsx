@@ -1,5 +1,4 @@
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/sources";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Warn } from "../ui/Signs";

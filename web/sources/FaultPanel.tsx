@@ -3,8 +3,7 @@ import { columnLetters } from "@amigo/core/sheet/sheet";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import { countFaults, needsSomebody } from "./useFaultSteps";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/sources";
 import type { ShownFault } from "./shownFault";
 
 const ANSWERS = {

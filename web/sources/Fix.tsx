@@ -10,7 +10,7 @@ import { Button } from "../ui/Button";
 import { useKeys } from "../ui/Keys";
 import { FaultLine } from "../ui/Page";
 import { useCorrectMutation, useCorrectionsQuery, useEndCorrectionMutation } from "../data/sources";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { ShownFault } from "./shownFault";
 import type { CorrectionLine } from "@amigo/contract/corrections";
 

@@ -8,7 +8,7 @@ import { FaultLine, Panel } from "../ui/Page";
 import { Progress } from "../ui/Progress";
 import { Warn } from "../ui/Signs";
 import type { OpenedSheet } from "./sheetReader";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { FileFault } from "@amigo/core/sheet/sheet";
 import type { ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
 import { NEW, WhichSource, WhichDate } from "./ImportQuestions";

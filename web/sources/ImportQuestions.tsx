@@ -6,7 +6,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import type { OpenedSheet } from "./sheetReader";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 
 /** The target of an import that makes a new source. */
 export const NEW = "new";

@@ -6,7 +6,7 @@ import { Field } from "../ui/Field";
 import { Panel } from "../ui/Page";
 import type { OpenedSheet } from "./sheetReader";
 import type { SaidOfSheet } from "./overlaid";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { HeadingMeaning } from "@amigo/core/sheet/table";
 
 /** How the sheet is laid out and why its columns are taken as they are; every part can be changed. */

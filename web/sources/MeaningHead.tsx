@@ -6,7 +6,7 @@ import { SURE_ENOUGH } from "@amigo/core/sheet/columns/askColumns";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 
 export interface ShownMeaning {
   meaning: MeaningId;

@@ -5,7 +5,7 @@ import { Button } from "../ui/Button";
 import { Copy } from "../ui/Copy";
 import { Modal } from "../ui/Modal";
 import { Empty, FaultLine, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { Dropped } from "./dropped";
 
 /** What a look has fetched, as a file to be read like any other. */

@@ -2,7 +2,7 @@ import { say } from "@amigo/language/say";
 import { useEffect, useId, useRef, type KeyboardEvent } from "react";
 import type { ShownQuestion } from "@amigo/core/sheet/columns/answerEffects";
 import { Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 
 /**
  * One question about columns at a time: its answers with sample cells and what follows. The first answer is how Amigo would

@@ -3,8 +3,7 @@ import { Link } from "react-router";
 import { Choice } from "../ui/Choice";
 import { Warn } from "../ui/Signs";
 import { countFaults } from "./useFaultSteps";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/sources";
 
 /** The line above an import's sheet: how many rows it has, whom it knew, what is to decide, and which sheet is shown. */
 export function ReadingHead({

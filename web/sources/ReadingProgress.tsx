@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import { Button } from "../ui/Button";
 import { Panel } from "../ui/Page";
 import type { Dropped } from "./dropped";

@@ -1,6 +1,6 @@
 import { useSamplesQuery } from "../data/sources";
 import { useState } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 
 /** The sample sheets of the demo house, to be read by one click. */
 export function Samples({ onTake }: { onTake: (file: File) => void }) {

@@ -1,6 +1,6 @@
 import type { CSSProperties } from "react";
 import { columnLetters } from "@amigo/core/sheet/sheet";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 
 /** A cell that is marked, and how it was answered. Row counts from 1, column from 0. */
 export interface CellMark {

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { columnLetters } from "@amigo/core/sheet/sheet";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import { type CellMark, SheetRow } from "./SheetRow";
 
 const ROW = 29;

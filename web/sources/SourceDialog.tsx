@@ -11,7 +11,7 @@ import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";
 import { FaultLine } from "../ui/Page";
 import { useChangeSourceMutation, useWatchedQuery } from "../data/sources";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { Me } from "@amigo/contract/accounts";
 
 /** Where the rows of a source come from, when it is read by itself, and what then happens. */

@@ -12,7 +12,7 @@ import { useReadNowMutation } from "../data/sources";
 import { Corrections } from "./Corrections";
 import { NewAddress } from "./Posted";
 import { SourceDialog } from "./SourceDialog";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { Me } from "@amigo/contract/accounts";
 
 const WHERE = {

@@ -15,7 +15,7 @@ import { SheetView } from "./SheetView";
 import { SourcePanel } from "./SourcePanel";
 import { useFaultSteps } from "./useFaultSteps";
 import { whoInRow } from "./whoInRow";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { ReadingPlan } from "@amigo/core/sheet/table";
 import type { ShownFault } from "./shownFault";
 import { Samples } from "./Samples";

@@ -2,7 +2,7 @@ import { useRef } from "react";
 import { useNavigate } from "react-router";
 import type { SourceLine } from "@amigo/contract/sources";
 import { useReadIntoMutation } from "../data/sources";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 import type { Dropped } from "./dropped";
 import { NEW } from "./ImportQuestions";
 import type { OpenedSheet } from "./sheetReader";

@@ -2,7 +2,7 @@ import { written } from "@amigo/language/message";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { FileFault } from "@amigo/core/sheet/sheet";
 import type { OpenedSheet, SheetAnswer, SheetRequest } from "./sheetReader";
-import { t } from "../texts/t";
+import { t } from "../texts/sources";
 
 type WithoutId<Request> = Request extends { id: number } ? Omit<Request, "id"> : never;
 

@@ -1,8 +1,7 @@
 import type { Dispatch, SetStateAction } from "react";
 import type { AccountLine } from "@amigo/contract/staff";
 import { type useInviteAgainMutation, type useEndAccountMutation } from "../data/staff";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/ui";
 import { Button } from "../ui/Button";
 
 export function AccountButtons({

@@ -5,7 +5,7 @@ import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { useMe } from "../data/me";
 import { useAccountsQuery, useEndAccountMutation, useInviteAgainMutation } from "../data/staff";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { WideTable } from "../ui/WideTable";

@@ -1,5 +1,5 @@
 import type { Dispatch, SetStateAction } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 export function HelperSheets({
   sources,

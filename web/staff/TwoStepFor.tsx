@@ -1,8 +1,7 @@
 import type { TwoStepFor as Wanted } from "@amigo/core/access/twoStep";
 import { useHouseQuery } from "../data/house";
 import { useAskForTwoStepMutation } from "../data/twoStep";
-import { Rich } from "../texts/Rich";
-import { t } from "../texts/t";
+import { Rich, t } from "../texts/ui";
 import { Choice } from "../ui/Choice";
 import { FaultLine } from "../ui/Page";
 

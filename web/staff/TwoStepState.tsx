@@ -1,6 +1,6 @@
 import type { AccountLine } from "@amigo/contract/staff";
 import { type useResetTwoStepMutation } from "../data/twoStep";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "../ui/Button";
 
 export function TwoStepState({

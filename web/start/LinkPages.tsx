@@ -11,7 +11,7 @@ import { useStore } from "../data/store";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/start";
 
 /** Behind an invitation, or a link for a new password: choosing one, and being signed in. */
 export function PasswordPage() {

@@ -8,7 +8,7 @@ import {
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/start";
 
 /** The second step of a sign-in: a code, a passkey, or a recovery code. */
 export function SecondStep({

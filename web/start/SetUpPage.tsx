@@ -7,7 +7,7 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { KindField, PlaceFields, type Place } from "../ui/PlaceFields";
 import { FaultLine, Panel } from "../ui/Page";
-import { t } from "../texts/t";
+import { t } from "../texts/start";
 
 const year = new Date().getMonth() < 6 ? new Date().getFullYear() - 1 : new Date().getFullYear();
 const START = {

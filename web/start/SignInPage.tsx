@@ -10,8 +10,7 @@ import { Field } from "../ui/Field";
 import { FaultLine, Panel } from "../ui/Page";
 import { useMailLinkMutation } from "../data/staff";
 import { SecondStep } from "./SecondStep";
-import { t } from "../texts/t";
-import { Rich } from "../texts/Rich";
+import { Rich, t } from "../texts/start";
 
 /** The door: address and password, then the second step; in the demo house also one click for each demo account. */
 export function SignInPage({ start }: { start: z.output<typeof StartPage> }) {

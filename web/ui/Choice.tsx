@@ -1,6 +1,6 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** A choice of a few, shown by the one that is chosen. */
 export function Choice<Value extends string>({

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Button } from "./Button";
-import { Rich } from "../texts/Rich";
+import { Rich } from "../texts/ui";
 
 /** Copies a text, and says for a moment that it has. */
 export function Copy({ text }: { text: string }) {

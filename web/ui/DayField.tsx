@@ -1,7 +1,7 @@
 import { CalendarDays } from "lucide-react";
 import { useId, useRef, useState } from "react";
 import { dayAndTimeOf, dayOf, readDay, readDayAndTime } from "./time";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 interface DayFieldProps {
   label: string;

@@ -1,6 +1,6 @@
 import { Field } from "./Field";
 import { weekdays } from "./weekdays";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** Times as they are typed, with commas or spaces between, each as `HH:MM`. */
 export function readTimes(text: string): string[] {

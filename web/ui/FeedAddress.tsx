@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Address } from "./Address";
 import { Button } from "./Button";
 import { Copy } from "./Copy";

@@ -1,6 +1,6 @@
 import { Paperclip, X } from "lucide-react";
 import { useRef, type ReactNode } from "react";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { Button } from "./Button";
 import { droppedFiles, folderIn, isWanted } from "./droppedFiles";
 import { fileSize } from "./fileSize";

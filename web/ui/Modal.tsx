@@ -1,7 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState, type ReactNode } from "react";
 import { Button } from "./Button";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** A dialog in the middle of the page, with its title. Esc, or a press beside it, asks before what was typed is lost. */
 export function Modal({

@@ -1,6 +1,6 @@
 import { useEffect, type ReactNode } from "react";
 import { sentenceOf } from "../data/api";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** The head of a page: its name, one line about it, its buttons. */
 export function PageHead({

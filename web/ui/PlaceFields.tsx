@@ -1,7 +1,7 @@
 import { useId, useMemo } from "react";
 import { countries, LANGUAGES } from "@amigo/core/text/place";
 import { Field } from "./Field";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** Where a school or club is. */
 export interface Place {

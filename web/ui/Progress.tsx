@@ -1,6 +1,6 @@
 import { useProgress } from "../data/progress";
 import { Button } from "./Button";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** How far a long task is, with a way to stop it. */
 export function Progress({ what, onStop }: { what: string; onStop: () => void }) {

@@ -1,4 +1,4 @@
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 /**
  * Amigo's own mark: a list as one short bar. The members that agree are its solid middle, those to
  * join hatched on the right, those to leave hatched on the left. In step it is one quiet bar.

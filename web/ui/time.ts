@@ -1,5 +1,5 @@
 import { hasTime, readMoment, type DateOrder } from "@amigo/core/dates/readMoment";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 
 /** The locale by which dates are written: the house's language as its country has it. Set once it is known who is signed in. */
 let ownLocale = "en-GB";

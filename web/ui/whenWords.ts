@@ -1,5 +1,5 @@
 import type { DateWhen } from "@amigo/contract/dates";
-import { t } from "../texts/t";
+import { t } from "../texts/ui";
 import { dayOf, houseLocale } from "./time";
 
 /** Says when something is, as people write it: `1 Dec 2026, 18:00 to 19:30`. */

@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import { personIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofSomebody } from "./ofSomebody";

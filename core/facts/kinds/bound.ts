@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import type { Bound } from "../../posting/houseRules";
 import { ALL_RULES } from "../../posting/rules/allRules";
 import type { RuleId } from "../../posting/rules/rule";

@@ -1,5 +1,5 @@
 import { written } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import type { CohortValue } from "../cohort";
 import type { Kind } from "./kind";
 

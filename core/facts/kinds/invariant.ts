@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import type { Kind } from "./kind";
 
 /** A rule about lists that the house does without. */

@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import { listKeyParts } from "../../lists/listKey";
 import { POINT_WORDS, type ListPoint } from "../../lists/listPoint";
 import { setIn } from "../factIndex";

@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import { wholeName, type PersonName } from "../../sheet/splitName";
 import { fold } from "../../text/fold";
 import { personIn } from "../factIndex";

@@ -1,5 +1,5 @@
 import { message, type Message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import { fold } from "../../text/fold";
 import { personIn } from "../factIndex";
 import type { Kind } from "./kind";

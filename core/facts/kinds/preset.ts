@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import type { Rules } from "../../posting/rules/rule";
 import { someRules } from "./someRules";
 import type { Kind } from "./kind";

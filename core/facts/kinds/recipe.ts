@@ -1,5 +1,5 @@
 import { written } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import { ADDING, EACH, type RecipeValue } from "../../lists/recipe";
 import { recipeNumber } from "../factIndex";
 import { someRules } from "./someRules";

@@ -1,5 +1,5 @@
 import { message } from "@amigo/language/message";
-import { z } from "zod";
+import * as z from "zod";
 import type { Kind } from "./kind";
 
 /** The short form of a name, whose folded text the subject holds: `short:trapeze two`. */

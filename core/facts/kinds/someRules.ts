@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { RULE_IDS, type RuleId } from "../../posting/rules/rule";
 
 /** Returns the shape of some posting rules, by their ids. */

@@ -1,0 +1,6 @@
+import shelf from "@amigo/language/en/web/shelf.json";
+import ui from "@amigo/language/en/web/ui.json";
+import { plainly } from "@amigo/language/texts";
+import { textsFor } from "./textsFor";
+
+export const { t, Rich } = textsFor({ shelf, ui }, plainly);
