@@ -13,6 +13,8 @@ export const Health = z
     database: z.boolean(),
     smtp: z.boolean(),
     relay: z.boolean(),
+    /** Whether this process hears what others change. */
+    events: z.boolean(),
     /** Whether the store of files answers, where the settings name one. */
     shelfStore: z.boolean().optional(),
     /** Whether the virus scanner answers, where the settings name one. */
@@ -142,7 +144,8 @@ export type JournalWanted = z.output<typeof JournalWanted>;
 export const getHealth = endpoint({
   method: "get",
   path: "/api/health",
-  summary: "Whether database, SMTP port, relay and the store of files answer",
+  summary:
+    "Whether database, SMTP port, relay and the store of files answer, and whether changes by other processes are heard",
   who: "anybody",
   answer: Health,
 });

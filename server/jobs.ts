@@ -21,11 +21,14 @@ import { removeLooseBlobs } from "./shelf/removeLooseBlobs";
 import { proveBlobs } from "./shelf/proveBlobs";
 import { removeTakenOff } from "./shelf/queries";
 import { claimDue, keepItself } from "./sources/keepItself";
+import { awaitLock } from "./db/holdLock";
 import { describeFailure } from "./describeFailure";
 import { warnOfEnds } from "./intakes/warnOfEnds";
 
 const DUE = "due-sources";
 const READ = "read-source";
+/** Any number that no other lock in this database has. */
+const JOBS_LOCK = 7_207;
 /** How long what comes together is gathered before it is looked at, in milliseconds. */
 const TOGETHER = 700;
 
@@ -103,15 +106,8 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   boss.on("error", (failure: Error) =>
     context.log.warn({ failure: describeFailure(failure) }, "the jobs could not be looked at"),
   );
-  await boss.start();
-  await boss.createQueue(DUE, { name: DUE, policy: "short" });
-  // One reading of a source waits and one runs, at most; a second request for it is none.
-  await boss.createQueue(READ, {
-    name: READ,
-    policy: "stately",
-    retryLimit: 0,
-    expireInMinutes: 15,
-  });
+  // Workers that begin together on a new database would wait for each other's tables for ever.
+  await awaitLock(context.connection.pool, JOBS_LOCK, () => makeReady(boss));
   await boss.work(DUE, { pollingIntervalSeconds: 5 }, async () => {
     for (const source of await claimDue(context, new Date()))
       await boss.send(READ, { source }, { singletonKey: source });
@@ -119,14 +115,10 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
     for (const { data } of jobs) refuse(await keepItself(context, data.source));
   });
-  await boss.schedule(DUE, "* * * * *");
-  for (const { name, cron, within, work } of RECURRING) {
-    await boss.createQueue(name, { name, policy: "short" });
+  for (const { name, within, work } of RECURRING)
     await boss.work(name, { pollingIntervalSeconds: within }, async () => {
       await work(context, new Date());
     });
-    await boss.schedule(name, cron);
-  }
   // What was posted is due at once.
   const posted: Prompted = { topic: "posted", together: TOGETHER, work: () => boss.send(DUE, {}) };
   const prompted = [...PROMPTED, posted].map((item) => doWhenTold(context, item));
@@ -136,6 +128,24 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
       await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
     },
   };
+}
+
+/** Makes the queues, and says when what comes back comes back. */
+async function makeReady(boss: PgBoss): Promise<void> {
+  await boss.start();
+  await boss.createQueue(DUE, { name: DUE, policy: "short" });
+  // One reading of a source waits and one runs, at most; a second request for it is none.
+  await boss.createQueue(READ, {
+    name: READ,
+    policy: "stately",
+    retryLimit: 0,
+    expireInMinutes: 15,
+  });
+  await boss.schedule(DUE, "* * * * *");
+  for (const { name, cron } of RECURRING) {
+    await boss.createQueue(name, { name, policy: "short" });
+    await boss.schedule(name, cron);
+  }
 }
 
 /** Does some work whenever its topic is told: one at a time, and what is told while it waits or is gathered counts once. */

@@ -12,6 +12,11 @@ const Environment = z.object({
   AMIGO_MAILTOWN_SMTP_PORT: port(2526),
   AMIGO_DATA: z.string().min(1).default("./.amigo"),
   AMIGO_DATABASE_URL: z.string().regex(/^postgres(ql)?:\/\//, "must start with postgres://"),
+  AMIGO_DATABASE_DIRECT_URL: z
+    .string()
+    .regex(/^postgres(ql)?:\/\//, "must start with postgres://")
+    .optional(),
+  AMIGO_DATABASE_CONNECTIONS: z.coerce.number().int().min(4).max(500).default(12),
   AMIGO_RELAY: z
     .string()
     .regex(/^smtps?:\/\//, "must start with smtp:// or smtps://")
@@ -57,6 +62,10 @@ export interface Settings {
   mailtownPort: number;
   data: string;
   databaseUrl: string;
+  /** The database itself, where `databaseUrl` is a pooler of connections: for what needs a connection of its own for long. */
+  databaseDirectUrl: string;
+  /** How many connections to the database a process may have at once for requests and mail. */
+  databaseConnections: number;
   /** The relay as an `smtp://` or `smtps://` address. */
   relay: string;
   /** The address by which people reach the pages, without a slash at its end. */
@@ -135,6 +144,8 @@ export function readSettings(environment: Record<string, string | undefined>): S
     mailtownPort: env.AMIGO_MAILTOWN_PORT,
     data: env.AMIGO_DATA,
     databaseUrl: env.AMIGO_DATABASE_URL,
+    databaseDirectUrl: env.AMIGO_DATABASE_DIRECT_URL ?? env.AMIGO_DATABASE_URL,
+    databaseConnections: env.AMIGO_DATABASE_CONNECTIONS,
     relay: env.AMIGO_RELAY ?? `smtp://127.0.0.1:${env.AMIGO_MAILTOWN_SMTP_PORT}`,
     url: (env.AMIGO_URL ?? `http://localhost:${env.AMIGO_PORT}`).replace(/\/+$/, ""),
     tls:

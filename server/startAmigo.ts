@@ -51,17 +51,19 @@ export async function startAmigo(
     for (const close of closers.reverse().splice(0)) await close();
   };
   try {
-    await migrate(settings.databaseUrl);
-    const connection = connect(settings.databaseUrl, (failure) =>
-      log.warn({ failure: describeFailure(failure) }, "a connection to the database was lost"),
-    );
+    await migrate(settings.databaseDirectUrl);
+    const connection = connect(settings.databaseUrl, {
+      most: settings.databaseConnections,
+      onLoss: (failure) =>
+        log.warn({ failure: describeFailure(failure) }, "a connection to the database was lost"),
+    });
     closers.push(() => connection.close());
     if (await isAdministrator(connection.db))
       log.warn(
         "Amigo uses its database as an administrator of the whole server, which it need not be. docs/operation.md says how to give it a role of its own.",
       );
     closers.push(async () => forgetStanding());
-    const events = new Events(settings.databaseUrl, log);
+    const events = new Events(settings.databaseDirectUrl, connection.db, log);
     await events.start();
     closers.push(() => events.close());
     const desk = new Desk(settings.databaseUrl);
@@ -82,14 +84,7 @@ export async function startAmigo(
       objects,
       dkim: dkimKey(settings),
     };
-    await writeAsHouse(context.db);
-    const stopWatching = events.on((topic) => {
-      if (topic === "house")
-        writeAsHouse(context.db).catch((failure: unknown) =>
-          log.warn({ failure: describeFailure(failure) }, "the house could not be looked at"),
-        );
-    });
-    closers.push(async () => stopWatching());
+    closers.push(await speakAsHouse(context));
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {
       const smtp = await startSmtp(context);
@@ -119,6 +114,18 @@ export async function startAmigo(
     await closeAll();
     throw failure;
   }
+}
+
+/** Writes texts as the house does, from now on and whenever the house changes, until the answer is called. */
+async function speakAsHouse({ db, events, log }: Context): Promise<() => Promise<void>> {
+  await writeAsHouse(db);
+  const stop = events.on((topic) => {
+    if (topic === "house")
+      writeAsHouse(db).catch((failure: unknown) =>
+        log.warn({ failure: describeFailure(failure) }, "the house could not be looked at"),
+      );
+  });
+  return async () => stop();
 }
 
 function listen(

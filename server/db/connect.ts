@@ -14,12 +14,26 @@ export interface Connection {
   close(): Promise<void>;
 }
 
-/** Opens a pool of connections. A lost connection is replaced at its next use; its loss is told to `onLoss`. */
+/**
+ * Opens a pool of connections. A lost connection is replaced at its next use; its loss is told to `onLoss`.
+ *
+ * @param most how many connections it has at once, at most
+ */
 export function connect(
   url: string,
-  onLoss: (failure: Error) => void = () => undefined,
+  {
+    most = 12,
+    onLoss = () => undefined,
+  }: { most?: number; onLoss?: (failure: Error) => void } = {},
 ): Connection {
-  const pool = new pg.Pool({ connectionString: url, max: 12, connectionTimeoutMillis: 10_000 });
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: most,
+    connectionTimeoutMillis: 10_000,
+    keepAlive: true,
+  });
   pool.on("error", onLoss);
+  // A connection that breaks while it is in use tells whoever uses it; without a listener it would end the process, too.
+  pool.on("connect", (client) => client.on("error", () => undefined));
   return { db: drizzle(pool), pool, close: () => pool.end() };
 }

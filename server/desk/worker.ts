@@ -9,7 +9,7 @@ import { writeAsHouse } from "../texts/writeAsHouse";
 import type { FromDesk, ToDesk } from "./desk";
 import { TASKS } from "./tasks";
 
-const { db } = connect((workerData as { databaseUrl: string }).databaseUrl);
+const { db } = connect((workerData as { databaseUrl: string }).databaseUrl, { most: 4 });
 const say = (answer: FromDesk): void => parentPort?.postMessage(answer);
 
 /** A refusal as it can be handed to another thread: its sentence is put into words here. */

@@ -1,3 +1,4 @@
+import { randomBytes } from "node:crypto";
 import pg from "pg";
 import type { Logger } from "pino";
 import { sql } from "drizzle-orm";
@@ -26,43 +27,59 @@ export type Topic = (typeof TOPICS)[number];
 /** The channel of LISTEN and NOTIFY by which all processes hear. */
 export const CHANNEL = "amigo";
 
-/** Hears what changed, from this process and all others, over the database's LISTEN and NOTIFY. */
+/** How often it is tried whether the line still hears, in milliseconds. What is not heard by the next time is not heard at all. */
+const BEAT_EVERY = 10_000;
+/** After how long a line that broke is made anew: soon at first, then more and more seldom. In milliseconds. */
+const FIRST_PAUSE = 500;
+const LONGEST_PAUSE = 30_000;
+
+/**
+ * Hears what changed, from this process and all others, over the database's LISTEN and NOTIFY. Such a line can go silent without
+ * breaking, behind a proxy or a pooler of connections: so it regularly tells itself something by another connection, and is
+ * made anew where that doesn't come. Whatever may have been missed meanwhile is told once it hears again.
+ */
 export class Events {
   private client: pg.Client | undefined;
   private closed = false;
   private retry: NodeJS.Timeout | undefined;
+  private beating: NodeJS.Timeout | undefined;
+  private pause = FIRST_PAUSE;
+  private beatHeard = true;
   private readonly listeners = new Set<(topic: Topic) => void>();
   /** When each topic was heard last, and since when all of them are heard. */
   private readonly heard = new Map<Topic, number>();
   private hearingSince = Infinity;
+  /** A channel of this process's own, for what it tells itself. */
+  private readonly pulse = `${CHANNEL}_${randomBytes(9).toString("hex")}`;
 
+  /**
+   * @param url   the database itself, not a pooler before it
+   * @param db    the connections by which others tell what changed
+   * @param every how often it is tried whether the line still hears, in milliseconds
+   */
   constructor(
     private readonly url: string,
+    private readonly db: Queries,
     private readonly log: Logger,
+    private readonly every = BEAT_EVERY,
   ) {}
 
+  /** @throws Error where the database doesn't answer */
   async start(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url });
-    client.on("error", (failure) => {
-      this.log.warn({ failure: describeFailure(failure) }, "the event line to the database broke");
-      this.again();
-    });
-    client.on("end", () => this.again());
-    client.on("notification", ({ payload }) => {
-      const topic = TOPICS.find((candidate) => candidate === payload) ?? "board";
-      this.heard.set(topic, Date.now());
-      for (const listener of this.listeners) listener(topic);
-    });
-    await client.connect();
-    await client.query(`listen ${CHANNEL}`);
-    this.client = client;
-    this.hearingSince = Date.now();
+    await this.listen();
+    this.beating = setInterval(() => this.beat(), this.every);
+    this.beating.unref();
   }
 
   /** Calls back at every change until the answer is called. */
   on(listener: (topic: Topic) => void): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
+  }
+
+  /** Whether changes are heard. */
+  isHearing(): boolean {
+    return this.hearingSince !== Infinity;
   }
 
   /** What changed since a moment, in milliseconds since 1970; everything, where that was before all was heard. */
@@ -75,24 +92,94 @@ export class Events {
   async close(): Promise<void> {
     this.closed = true;
     clearTimeout(this.retry);
+    clearInterval(this.beating);
     this.listeners.clear();
     await this.client?.end().catch(() => undefined);
   }
 
-  private again(): void {
-    if (this.closed || this.retry !== undefined) return;
+  private async listen(): Promise<void> {
+    const client = new pg.Client({
+      connectionString: this.url,
+      keepAlive: true,
+      connectionTimeoutMillis: 10_000,
+    });
+    client.on("error", (failure) => this.lose(client, describeFailure(failure)));
+    client.on("end", () => this.lose(client, "the database closed it"));
+    client.on("notification", ({ channel, payload }) => this.hear(channel, payload));
+    try {
+      await client.connect();
+      await client.query(`listen ${CHANNEL}`);
+      await client.query(`listen ${this.pulse}`);
+    } catch (failure) {
+      client.end().catch(() => undefined);
+      throw failure;
+    }
+    this.client = client;
+    this.beatHeard = true;
+    this.hearingSince = Date.now();
+    this.beat();
+  }
+
+  private hear(channel: string, payload: string | undefined): void {
+    if (channel === this.pulse) {
+      this.beatHeard = true;
+      this.pause = FIRST_PAUSE;
+      return;
+    }
+    const topic = TOPICS.find((candidate) => candidate === payload) ?? "board";
+    this.heard.set(topic, Date.now());
+    this.tell(topic);
+  }
+
+  private tell(topic: Topic): void {
+    for (const listener of this.listeners) listener(topic);
+  }
+
+  /** Tells itself something, having looked whether what it told itself last has come. */
+  private beat(): void {
+    const { client } = this;
+    if (client === undefined) return;
+    if (!this.beatHeard) {
+      this.lose(
+        client,
+        "nothing is heard on it; behind a pooler of connections, set AMIGO_DATABASE_DIRECT_URL to the database itself",
+      );
+      return;
+    }
+    this.beatHeard = false;
+    this.db.execute(sql`select pg_notify(${this.pulse}, '')`).catch(() => {
+      // The database is away for others, too: that says nothing about this line.
+      this.beatHeard = true;
+    });
+  }
+
+  private lose(client: pg.Client, reason: string): void {
+    if (this.closed || (this.client !== client && this.client !== undefined)) return;
+    if (this.client === client) {
+      this.log.warn({ failure: reason }, "the event line to the database broke");
+      client
+        .removeAllListeners("end")
+        .end()
+        .catch(() => undefined);
+    }
     this.client = undefined;
     this.hearingSince = Infinity;
+    this.again();
+  }
+
+  private again(): void {
+    if (this.closed || this.retry !== undefined) return;
     this.retry = setTimeout(() => {
       this.retry = undefined;
-      this.start().then(
+      this.listen().then(
         () => {
-          for (const topic of ["board", "queue"] as const)
-            for (const listener of this.listeners) listener(topic);
+          // Nobody knows what was told meanwhile.
+          for (const topic of TOPICS) this.tell(topic);
         },
         () => this.again(),
       );
-    }, 1000);
+    }, this.pause);
+    this.pause = Math.min(this.pause * 2, LONGEST_PAUSE);
   }
 }
 

@@ -1,3 +1,4 @@
+import { holdLock } from "../db/holdLock";
 import { Refused } from "../refused";
 import { say } from "@amigo/language/say";
 import Papa from "papaparse";
@@ -22,23 +23,10 @@ const FORM_LOCK = 7_205;
 export async function readForms(context: Context): Promise<void> {
   const { db } = context;
   await applyHowOften(db);
-  for (const { id, sourceId, mark, seen } of await changedForms(db)) {
-    const client = await context.connection.pool.connect();
-    try {
-      const { rows } = await client.query<{ free: boolean }>(
-        "select pg_try_advisory_lock($1, hashtext($2)) as free",
-        [FORM_LOCK, id],
-      );
-      if (rows[0]?.free !== true) continue;
-      try {
-        await readForm(context, id, sourceId, { ...seen, answers: mark });
-      } finally {
-        await client.query("select pg_advisory_unlock($1, hashtext($2))", [FORM_LOCK, id]);
-      }
-    } finally {
-      client.release();
-    }
-  }
+  for (const { id, sourceId, mark, seen } of await changedForms(db))
+    await holdLock(context.connection.pool, FORM_LOCK, id, () =>
+      readForm(context, id, sourceId, { ...seen, answers: mark }),
+    );
 }
 
 async function readForm(

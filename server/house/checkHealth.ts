@@ -5,9 +5,9 @@ import { scannerAnswers } from "../scan/clamd";
 import type { Request, Answer } from "../http/handler";
 import { askDatabase } from "./queries";
 
-/** Returns whether the database, the SMTP port, the relay and the store of files answer. */
+/** Returns whether the database, the SMTP port, the relay and the store of files answer, and whether changes by other processes are heard. */
 export async function checkHealth(
-  { settings, db, objects }: Context,
+  { settings, db, events, objects }: Context,
   { http }: Request<typeof getHealth>,
 ): Promise<Answer<typeof getHealth>> {
   const relay = new URL(settings.relay);
@@ -25,13 +25,15 @@ export async function checkHealth(
     objects?.answers(),
     settings.scanner && scannerAnswers(settings.scanner),
   ]);
-  const well = database && smtp && relayUp && shelfStore !== false && scanner !== false;
+  const hears = events.isHearing();
+  const well = database && smtp && relayUp && hears && shelfStore !== false && scanner !== false;
   if (!well) http.status(503);
   return {
     status: well ? ("ok" as const) : ("failing" as const),
     database,
     smtp,
     relay: relayUp,
+    events: hears,
     ...(shelfStore === undefined ? {} : { shelfStore }),
     ...(scanner === undefined ? {} : { scanner }),
   };

@@ -43,13 +43,14 @@ describe("the house", () => {
       database: true,
       smtp: true,
       relay: true,
+      events: true,
     });
     const { port } = house.sink;
     await house.sink.close();
     const without = await nobody.ask("GET", "/api/health");
     expect([without.status, without.body]).toEqual([
       503,
-      { status: "failing", database: true, smtp: true, relay: false },
+      { status: "failing", database: true, smtp: true, relay: false, events: true },
     ]);
     house.sink = await (await import("../testing/sink")).startSink(port);
   });

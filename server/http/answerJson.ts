@@ -15,7 +15,7 @@ export function answerJson(http: HonoContext, answer: unknown): Response {
   }
   // Told beforehand, so that what is small is not compressed.
   headers["Content-Length"] = String(Buffer.byteLength(text));
-  return http.body(text, 200, headers);
+  return http.body(text, undefined, headers);
 }
 
 /** Compares weakly (RFC 9110, section 13.1.2). */

@@ -1,3 +1,4 @@
+import { holdLock } from "../db/holdLock";
 import { say } from "@amigo/language/say";
 import { Refused, refused } from "../refused";
 import { createHash } from "node:crypto";
@@ -37,21 +38,12 @@ const LOOK_LOCK = 7_204;
  * reading, and, where it may, carries out what follows. The result is stored with the source.
  */
 export async function keepItself(context: Context, id: string): Promise<LookOutcome | Refused> {
-  const client = await context.connection.pool.connect();
-  try {
-    const { rows } = await client.query<{ free: boolean }>(
-      "select pg_try_advisory_lock($1, hashtext($2)) as free",
-      [LOOK_LOCK, id],
-    );
-    if (rows[0]?.free !== true) return { ok: true, outcome: t("sources.itIsBeingReadJust") };
-    try {
-      return await look(context, id);
-    } finally {
-      await client.query("select pg_advisory_unlock($1, hashtext($2))", [LOOK_LOCK, id]);
+  return (
+    (await holdLock(context.connection.pool, LOOK_LOCK, id, () => look(context, id))) ?? {
+      ok: true,
+      outcome: t("sources.itIsBeingReadJust"),
     }
-  } finally {
-    client.release();
-  }
+  );
 }
 
 /** Fetches what stands where a source looks. */

@@ -14,10 +14,18 @@ const WidgetsPage = import.meta.env.DEV
   ? fetched(() => import("../widgets/WidgetsPage"), "WidgetsPage")
   : () => null;
 
+/** Whether an address is one of the pages for members, who have no account. */
+const isForMembers = (path: string): boolean => path === "/member" || path.startsWith("/member/");
+
+/** Fetches what the address in the window needs before anything can be shown. */
+export function begin(): Promise<unknown> {
+  return (isForMembers(window.location.pathname) ? MemberApp : House).load();
+}
+
 /** The pages, for whoever is signed in; before that the sign-in page, or the set-up of an empty house. */
 export function App() {
   const { pathname } = useLocation();
-  if (pathname === "/member" || pathname.startsWith("/member/"))
+  if (isForMembers(pathname))
     return (
       <Suspense fallback={<Loading what={t("app.thePage")} />}>
         <MemberApp />

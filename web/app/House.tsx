@@ -46,6 +46,21 @@ const SourcesPage = fetched(() => import("../sources/SourcesPage"), "SourcesPage
 const TryAllPage = fetched(() => import("../lists/TryAllPage"), "TryAllPage");
 const WritePage = fetched(() => import("../mail/WritePage"), "WritePage");
 
+/** Pages that people often begin with, by the first part of their address: fetched beside the first answers. */
+const BEGINNINGS: Readonly<Record<string, { load(): Promise<unknown> }>> = {
+  "": BoardPage,
+  changes: ChangesPage,
+  dates: DatesPage,
+  house: HousePage,
+  intakes: IntakesPage,
+  lists: ListPage,
+  mail: MailPage,
+  people: PeoplePage,
+  reach: ReachPage,
+  sources: SourcesPage,
+};
+BEGINNINGS[window.location.pathname.split("/")[1] ?? ""]?.load().catch(() => undefined);
+
 /** From the address that a mail gives to the post's page. */
 function ToPost() {
   const { id = "" } = useParams();

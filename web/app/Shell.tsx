@@ -12,7 +12,7 @@ import { may } from "@amigo/core/access/may";
 import { useKeys } from "../ui/Keys";
 import { api } from "../data/api";
 import { Boundary } from "./Boundary";
-import { fetched } from "../ui/fetched";
+import { fetched, useSoon } from "../ui/fetched";
 import { useLive } from "./live";
 import { useMe } from "../data/me";
 import { PhoneBar } from "./PhoneBar";
@@ -24,8 +24,7 @@ import { useStore } from "../data/store";
 import { t } from "../texts/app";
 import type { Me } from "@amigo/contract/accounts";
 
-const loadFind = () => import("./Find");
-const Find = fetched(loadFind, "Find");
+const Find = fetched(() => import("./Find"), "Find");
 const KeysHelp = fetched(() => import("./KeysHelp"), "KeysHelp");
 
 /** What stands around every page: the pulse line, the rail, finding and the help on keys. */
@@ -40,6 +39,7 @@ export function Shell({ children }: { children: ReactNode }) {
   useLive();
   useKeys({ "?": () => setHelping(true), "/": () => setFinding(true) });
   useFindKey(() => setFinding((before) => !before));
+  useSoon(Find);
   const leave = async (): Promise<void> => {
     await signOut();
     dispatch(api.util.resetApiState());
@@ -93,7 +93,7 @@ export function Shell({ children }: { children: ReactNode }) {
   );
 }
 
-/** Calls back at Ctrl or ⌘ and K, also while somebody types. What opens is fetched once the page stands, before anybody asks. */
+/** Calls back at Ctrl or ⌘ and K, also while somebody types. */
 function useFindKey(toggle: () => void): void {
   const pressed = useEffectEvent((event: KeyboardEvent) => {
     if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;
@@ -103,11 +103,7 @@ function useFindKey(toggle: () => void): void {
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => pressed(event);
     window.addEventListener("keydown", listen);
-    const soon = setTimeout(() => void loadFind().catch(() => undefined), 0);
-    return () => {
-      window.removeEventListener("keydown", listen);
-      clearTimeout(soon);
-    };
+    return () => window.removeEventListener("keydown", listen);
   }, []);
 }
 

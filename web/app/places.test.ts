@@ -7,7 +7,7 @@ import { placesOf, waitingIn, ROLE_NAMES } from "./places";
 
 /** The paths that the application has a page for. */
 const ROUTES = [
-  ...readFileSync(new URL("App.tsx", import.meta.url), "utf8").matchAll(/path="([^"]+)"/g),
+  ...readFileSync(new URL("House.tsx", import.meta.url), "utf8").matchAll(/path="([^"]+)"/g),
 ].map(([, path = ""]) => path);
 
 describe("the rail", () => {

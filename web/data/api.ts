@@ -43,11 +43,7 @@ const ask: Ask = async ({ endpoint, params = {}, query = {}, body }, { signal, d
       method: endpoint.method.toUpperCase(),
       signal,
       ...(body === undefined ? {} : { body: isRaw ? body : JSON.stringify(body) }),
-      headers: {
-        ...(body === undefined || isRaw ? {} : { "Content-Type": "application/json" }),
-        ...(endpoint.long === true ? { Accept: NDJSON } : {}),
-        ...(before === undefined ? {} : { "If-None-Match": before.tag }),
-      },
+      headers: headersFor(endpoint, body !== undefined && !isRaw, before?.tag),
     });
     if (response.status === 304 && before !== undefined) return { data: before.data };
     if (endpoint.long === true && response.ok)
@@ -83,6 +79,18 @@ const ask: Ask = async ({ endpoint, params = {}, query = {}, body }, { signal, d
   keep(address, endpoint, response.headers.get("ETag"), data);
   return { data };
 };
+
+function headersFor(
+  endpoint: Endpoint,
+  isJson: boolean,
+  tag: string | undefined,
+): Record<string, string> {
+  return {
+    ...(isJson ? { "Content-Type": "application/json" } : {}),
+    ...(endpoint.long === true ? { Accept: NDJSON } : {}),
+    ...(tag === undefined ? {} : { "If-None-Match": tag }),
+  };
+}
 
 /** The last answers by their addresses, so that what is still the same need not come again. Browsers keep none of them: they hold personal data. */
 const known = new Map<string, { tag: string; data: unknown }>();

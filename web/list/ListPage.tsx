@@ -7,7 +7,7 @@ import type { EditWanted } from "@amigo/contract/edits";
 import type { ListPage as List } from "@amigo/contract/lists";
 import { useMe } from "../data/me";
 import { FaultPage, Loading, Panel } from "../ui/Page";
-import { fetched } from "../ui/fetched";
+import { fetched, useSoon } from "../ui/fetched";
 import { Warn } from "../ui/Signs";
 import { usualLastDay } from "../ui/time";
 import { Keep } from "./Keep";
@@ -35,6 +35,7 @@ export function ListPage() {
 
 function Shown({ list }: { list: List }) {
   const me = useMe();
+  useSoon(AddMembers, EditDialog, EditList);
   const [search, setSearch] = useSearchParams();
   const [shown, setShown] = useState<"" | "edit" | "add">("");
   const [edit, setEdit] = useState<{ title: string; edit: EditWanted }>();
