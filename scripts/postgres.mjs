@@ -34,7 +34,7 @@ export function postgresPrograms() {
 }
 
 /** Runs one of PostgreSQL's programs; as root through the user postgres, since it refuses root. */
-function program(name, args, env = {}) {
+export function program(name, args, env = {}) {
   const path = join(postgresPrograms(), name);
   const [command, all] = isRoot
     ? ["runuser", ["-u", "postgres", "--", path, ...args]]
@@ -224,7 +224,8 @@ function mark(folder) {
   return createHash("sha256").update(folder).digest("hex").slice(0, 12);
 }
 
-function own(path) {
+/** Makes a file or folder readable for PostgreSQL alone, which runs as another user when we are root. */
+export function own(path) {
   if (!isRoot) return;
   chmodSync(path, lstatSync(path).isDirectory() ? 0o700 : 0o600);
   const answer = ask("chown", ["-R", "postgres:postgres", path]);

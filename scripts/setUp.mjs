@@ -47,6 +47,14 @@ export function needCalendarPrograms() {
   );
 }
 
+/** Installs the pooler of connections for the tests of several machines; it is not left running for the machine itself. */
+export function needPooler() {
+  const isThere = () => existsSync("/usr/sbin/pgbouncer");
+  if (isThere()) return;
+  needDebian("A pooler of connections for the tests", ["pgbouncer"], isThere);
+  ask("systemctl", ["disable", "--now", "pgbouncer"]);
+}
+
 /** Installs Debian packages when something is missing and we may, else says what to install. */
 export function needDebian(what, packages, isThere) {
   if (isThere()) return;

@@ -3,7 +3,13 @@ import { tmpdir } from "node:os";
 import { join, relative } from "node:path";
 import { spawn, spawnSync } from "node:child_process";
 import { ROOT } from "./run.mjs";
-import { needCalendarPrograms, needMailPrograms, needNode, needPackages } from "./setUp.mjs";
+import {
+  needCalendarPrograms,
+  needMailPrograms,
+  needNode,
+  needPackages,
+  needPooler,
+} from "./setUp.mjs";
 
 const steps = process.argv.slice(2);
 const folder = mkdtempSync(join(tmpdir(), "amigo-test-"));
@@ -95,6 +101,7 @@ try {
   needNode();
   needMailPrograms();
   needCalendarPrograms();
+  needPooler();
   needPackages();
   const quick = await together([
     ["format", ["node_modules/prettier/bin/prettier.cjs", "--check", "--log-level=warn", "."]],

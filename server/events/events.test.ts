@@ -1,6 +1,8 @@
+import { connect, createServer, type Socket } from "node:net";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { JUNO, startTestHouse, until, type TestHouse } from "../testing/testHouse";
-import { notify, TOPICS } from "./events";
+import { freePorts } from "../testing/freePorts";
+import { Events, notify, TOPICS, type Topic } from "./events";
 
 let house: TestHouse;
 let cookie = "";
@@ -74,4 +76,76 @@ test("after a broken connection it hears what it missed; of a time before all wa
   expect((await listen("", TOPICS.length, { "Last-Event-ID": "1000" })).topics.sort()).toEqual(
     [...TOPICS].sort(),
   );
+});
+
+/** A way to the database that can fall silent without breaking, as one behind a proxy does. */
+async function silentWay(): Promise<{ url: string; silence: () => void; close: () => void }> {
+  const database = new URL(house.amigo.context.settings.databaseUrl);
+  const { port: behind, hostname } = database;
+  const pairs: { near: Socket; far: Socket }[] = [];
+  const server = createServer((near) => {
+    const far = connect(Number(behind), hostname);
+    pairs.push({ near, far });
+    near.pipe(far).pipe(near);
+    near.on("error", () => far.destroy()).on("close", () => far.destroy());
+    far.on("error", () => near.destroy()).on("close", () => near.destroy());
+  });
+  const [port = 0] = await freePorts(1);
+  await new Promise<void>((resolve) => server.listen(port, "127.0.0.1", resolve));
+  database.port = String(port);
+  return {
+    url: database.href,
+    silence: () => {
+      for (const { near, far } of pairs.splice(0)) {
+        far.unpipe(near);
+        far.resume();
+      }
+    },
+    close: () => server.close(),
+  };
+}
+
+test("a line that has gone silent without breaking is noticed and made anew, and all that was missed is told", async () => {
+  const way = await silentWay();
+  const warnings: string[] = [];
+  const log = { warn: ({ failure }: { failure: string }) => warnings.push(failure) };
+  const events = new Events(way.url, house.amigo.context.db, log as never, 150);
+  try {
+    await events.start();
+    const told: Topic[] = [];
+    events.on((topic) => told.push(topic));
+    await notify(house.amigo.context.db, "forms");
+    await until(
+      "the line hears",
+      () => told,
+      (topics) => topics.includes("forms"),
+    );
+    way.silence();
+    const missedFrom = Date.now();
+    await notify(house.amigo.context.db, "dates");
+    await until(
+      "it is noticed",
+      () => events.isHearing(),
+      (hears) => !hears,
+    );
+    expect(warnings.join()).toContain("AMIGO_DATABASE_DIRECT_URL");
+    // Nobody may take it that nothing has changed.
+    expect(events.since(missedFrom)).toEqual(TOPICS);
+    await until(
+      "all that may have been missed",
+      () => new Set(told),
+      (topics) => TOPICS.every((topic) => topics.has(topic)),
+    );
+    expect(events.isHearing()).toBe(true);
+    told.length = 0;
+    await notify(house.amigo.context.db, "shelf");
+    await until(
+      "it hears again",
+      () => told,
+      (topics) => topics.includes("shelf"),
+    );
+  } finally {
+    await events.close();
+    way.close();
+  }
 });

@@ -14,7 +14,8 @@ export async function freePorts(count: number): Promise<number[]> {
   for (let tries = 0; ports.length < count; tries++) {
     if (tries > EACH) throw new Error(`no ${count} free ports from ${ours} on`);
     next = (next + 1) % EACH;
-    if (await isFree(ours + next)) ports.push(ours + next);
+    const port = ours + next;
+    if (await isFree(port)) ports.push(port);
   }
   return ports;
 }
