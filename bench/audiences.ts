@@ -1,6 +1,6 @@
 import { said } from "@amigo/language/say";
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
-import { factKey, type Fact } from "@amigo/core/facts/fact";
+import { factKey, type Fact, type Facts } from "@amigo/core/facts/fact";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
@@ -65,6 +65,14 @@ export function measureAudiences(size: Size): AudienceFigures {
 }
 
 function everybody(size: Size): FactIndex {
+  const recipes = recipeFacts(said(FIRST_RECIPES), { from: "hand", by: "the bench", at: "" }).map(
+    (fact): [string, Fact] => [factKey(fact), fact],
+  );
+  return indexFacts(new Map([...factsOf(size), ...recipes]));
+}
+
+/** The facts about the people of a made school. */
+export function factsOf(size: Size): Facts {
   const book = readWorkbook(asWorkbook(makeRoster(size)));
   const found = book.ok ? readTable(book.workbook) : book;
   if (!book.ok || !found.ok) throw new Error("the made roster was not read");
@@ -75,10 +83,7 @@ function everybody(size: Size): FactIndex {
     new Map(),
     { studentAddress: "{number}@copperwheel.example" },
   );
-  const recipes = recipeFacts(said(FIRST_RECIPES), { from: "hand", by: "the bench", at: "" }).map(
-    (fact): [string, Fact] => [factKey(fact), fact],
-  );
-  return indexFacts(new Map([...facts, ...recipes]));
+  return facts;
 }
 
 function bareLoop(index: FactIndex): number {

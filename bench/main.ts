@@ -14,6 +14,7 @@ import { measureDates } from "./dates";
 import { measureForms } from "./forms";
 import { measureHostile } from "./hostile";
 import { measureMail } from "./mail";
+import { measureRounds } from "./rounds";
 import { measureShelf } from "./shelf";
 import { measureUnderstanding } from "./understanding";
 import { asWorkbook, LARGE, makeRoster, type Size } from "./roster";
@@ -41,6 +42,10 @@ if (process.argv.includes("--hostile")) {
 }
 if (process.argv.includes("--understanding")) {
   measureUnderstanding();
+  process.exit(0);
+}
+if (process.argv.includes("--rounds")) {
+  measureRounds();
   process.exit(0);
 }
 if (process.argv.includes("--mail")) {

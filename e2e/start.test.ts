@@ -95,6 +95,7 @@ describe("npm start", () => {
       database: true,
       smtp: true,
       relay: true,
+      events: true,
     });
     expect((await fetch(`http://localhost:${env.AMIGO_MAILTOWN_PORT}/api/mailboxes`)).status).toBe(
       200,

@@ -101,6 +101,14 @@ export function wantedOf(index: FactIndex, cohort: string): WantedList[] {
   );
 }
 
+/** The lists of one level or site. */
+export function wantedAt(index: FactIndex, each: "level" | "site", name: string): WantedList[] {
+  if (name === "") return [];
+  return [...index.recipes].flatMap(([number, recipe]) =>
+    recipe.each === each ? (ofRecipe(index, number, recipe, placeOf(each, name)) ?? []) : [],
+  );
+}
+
 /** One list by its key, whether anything wants it or not; undefined where there is nothing of that key. */
 export function wantedList(index: FactIndex, key: string): WantedList | undefined {
   const parts = listKeyParts(key);
@@ -146,11 +154,11 @@ function placesOf(each: Each, index: FactIndex): Place[] {
   if (each === "level")
     for (const { level } of index.people.values())
       if (level !== "") names.set(`level:${fold(level)}`, level);
-  return [...names].map(([of, name]) => ({
-    of,
-    cohort: undefined,
-    to: { kind: each === "site" ? "site" : "level", name },
-  }));
+  return [...names.values()].map((name) => placeOf(each === "site" ? "site" : "level", name));
+}
+
+function placeOf(kind: "level" | "site", name: string): Place {
+  return { of: `${kind}:${fold(name)}`, cohort: undefined, to: { kind, name } };
 }
 
 function ofRecipe(

@@ -28,9 +28,9 @@ export function emptyGone(
   );
   if (ended.size === 0) return [];
   const changes: Change[] = [];
-  for (const [list, addresses] of members) {
-    if (!ended.has(listKeyParts(list)?.of ?? "")) continue;
-    if (book.byKey.get(list)?.open !== true) continue;
+  for (const list of [...ended].flatMap((cohort) => [...book.ofPlace(cohort)])) {
+    const addresses = members.get(list);
+    if (addresses === undefined || book.byKey.get(list)?.open !== true) continue;
     for (const [address, people] of addresses) {
       const [person = KEPT] = people;
       if (people.has(KEPT)) continue;

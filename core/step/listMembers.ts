@@ -1,6 +1,7 @@
 import { anchors, anchorsOf } from "../audience/anchors";
 import { belongs, type Reason } from "../audience/belongs";
 import type { Audience } from "../audience/audience";
+import { listKeyParts } from "../lists/listKey";
 import type { FactIndex, Person } from "../facts/factIndex";
 
 /** A list to be filled: its key and whom it is for. On a closed one nothing changes. */
@@ -14,6 +15,7 @@ export interface ListToFill {
 export class ListBook {
   readonly byKey = new Map<string, ListToFill>();
   readonly #byAnchor = new Map<string, Set<ListToFill>>();
+  readonly #byPlace = new Map<string, Set<string>>();
   /** How often a list was found by a name; once there was one, names are looked at. */
   #names = 0;
 
@@ -24,6 +26,10 @@ export class ListBook {
   set(list: ListToFill): void {
     this.remove(list.key);
     this.byKey.set(list.key, list);
+    const place = placeOf(list.key);
+    const there = this.#byPlace.get(place);
+    if (there === undefined) this.#byPlace.set(place, new Set([list.key]));
+    else there.add(list.key);
     for (const anchor of anchors(list.audience)) {
       if (anchor.startsWith("name:")) this.#names++;
       const foundAnchor = this.#byAnchor.get(anchor);
@@ -36,7 +42,13 @@ export class ListBook {
     const old = this.byKey.get(key);
     if (old === undefined) return;
     this.byKey.delete(key);
+    this.#byPlace.get(placeOf(key))?.delete(key);
     for (const anchor of anchors(old.audience)) this.#byAnchor.get(anchor)?.delete(old);
+  }
+
+  /** The keys of the lists that recipes make of a class, level or site. */
+  ofPlace(of: string): ReadonlySet<string> {
+    return this.#byPlace.get(of) ?? NONE;
   }
 
   /** The lists on which a person could be. */
@@ -46,6 +58,13 @@ export class ListBook {
       for (const list of this.#byAnchor.get(anchor) ?? []) found.add(list);
     return found;
   }
+}
+
+const NONE: ReadonlySet<string> = new Set();
+
+/** What a list is of, by its key; nothing for a single list. */
+function placeOf(key: string): string {
+  return listKeyParts(key)?.of ?? "";
 }
 
 /** One person's place on one list; `addresses` is empty for somebody who cannot be reached. */

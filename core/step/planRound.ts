@@ -1,4 +1,3 @@
-import { kindOf } from "../facts/kinds/allKinds";
 import { emptyGone, keepOnGone } from "./goneLists";
 import { formatAudience } from "../audience/formatAudience";
 import { partsOf } from "../audience/audience";
@@ -8,7 +7,7 @@ import { addToIndex, indexFacts, removeFromIndex } from "../facts/indexFacts";
 import type { FactIndex } from "../facts/factIndex";
 import { listKey } from "../lists/listKey";
 import type { ListPoint } from "../lists/listPoint";
-import { wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
+import { wantedAt, wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
 import type { Cause } from "./cause";
 import type { Change } from "./change";
 import {
@@ -23,6 +22,7 @@ import {
   type ListToFill,
   type Members,
 } from "./listMembers";
+import { whoIsTouched } from "./whoIsTouched";
 
 /** The causes of a round with the changes of each, in the order in which they are counted. */
 export interface RoundPlan {
@@ -55,8 +55,9 @@ export function planRound(
   /** The facts that causes have brought so far; what stood before is in `stand`. */
   const brought = new Map<string, Fact>();
   const gone = new Set<string>();
+  const people = whoIsTouched(index);
   const count = (cause: Cause): void => {
-    const touched = peopleTouched(cause, index);
+    const touched = people.by(cause);
     const kept = keptTouched(cause);
     const before = placesOn(touched, kept, index, book);
     for (const fact of cause.removes) {
@@ -72,6 +73,7 @@ export function planRound(
       brought.set(key, fact);
       addToIndex(index, fact);
     }
+    people.renew(touched);
     const others = renewLists(cause, index, book);
     for (const key of others) replaceBefore(before, key, members);
     const after = placesOn(touched, kept, index, book);
@@ -88,32 +90,6 @@ export function planRound(
     changes.get(cause.key)?.push(...emptyGone(cause, index, book, members));
   for (const cause of held) count(cause);
   return { changes, members, index };
-}
-
-/**
- * Everybody whose lists a cause can change: its people, and everybody tied to them; with a class, whoever may coach it and
- * whoever is in it, for they are at its site.
- */
-function peopleTouched(cause: Cause, index: FactIndex): Set<string> {
-  const touched = new Set<string>();
-  for (const fact of [...cause.adds, ...cause.removes]) {
-    if (fact.kind === "cohort" || fact.kind === "kept") {
-      for (const person of index.people.values())
-        if (
-          fact.kind === "kept"
-            ? person.addresses.has(fact.ref)
-            : person.role === "staff" || person.cohorts.has(fact.subject)
-        )
-          touched.add(person.id);
-      continue;
-    }
-    if (kindOf(fact).about !== "person") continue;
-    touched.add(fact.subject);
-    if (fact.kind === "tie") touched.add(fact.ref);
-  }
-  for (const id of [...touched])
-    for (const other of index.people.get(id)?.ties.keys() ?? []) touched.add(other);
-  return touched;
 }
 
 /** The lists on or off which a cause keeps addresses. */
@@ -192,12 +168,19 @@ function renewCohorts(
         if (!found.some(({ recipe }) => recipe === number)) book.remove(listKey(number, subject));
     for (const list of found) renew(list);
   }
-  const canMakePlaces = cause.adds.some(({ kind }) => kind === "level" || kind === "cohort");
-  if (
-    canMakePlaces &&
-    [...index.recipes.values()].some(({ each }) => each === "level" || each === "site")
-  )
-    for (const list of wantedLists(index).values()) if (!book.byKey.has(list.key)) renew(list);
+  for (const { each, name } of placesMade(cause))
+    for (const list of wantedAt(index, each, name)) if (!book.byKey.has(list.key)) renew(list);
+}
+
+/** The levels and sites that a cause may make, for which a recipe may have a list each. */
+function placesMade(cause: Cause) {
+  return cause.adds.flatMap((fact): { each: "level" | "site"; name: string }[] =>
+    fact.kind === "level"
+      ? [{ each: "level", name: fact.value }]
+      : fact.kind === "cohort"
+        ? [{ each: "site", name: fact.value.site }]
+        : [],
+  );
 }
 
 type Presence = Map<string, { list: string; address: string; person: string }>;
