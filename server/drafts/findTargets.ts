@@ -10,7 +10,7 @@ import { recipientsFor, addressesFor } from "../membership/addressesFor";
 import { knownPeople } from "../membership/knownPeople";
 import { t } from "../texts/t";
 import { listPrivateTargets } from "./queries";
-import { listTargets } from "../membership/targetQueries";
+import { countMembers, listTargets } from "../membership/targetQueries";
 
 const HITS = 12;
 
@@ -33,7 +33,7 @@ export async function findTargets(
   const lists = await listTargets(db, caller);
   const isNamed = (row: { short: string; own: string | null }): boolean =>
     row.own === typed || row.short.split(",").some((name) => name.trim().toLowerCase() === typed);
-  const listHits = lists
+  const listsFound = lists
     .filter(
       (row) =>
         matches(`${row.title} ${row.name} ${row.short} ${row.own ?? ""}`) ||
@@ -41,13 +41,18 @@ export async function findTargets(
         isNamed(row),
     )
     .sort((one, other) => Number(isNamed(other)) - Number(isNamed(one)))
-    .map(({ id, name, title, members }): TargetHit => ({
-      kind: "list",
-      id,
-      name: title,
-      detail: `${name}, ${members}`,
-      many: true,
-    }));
+    .slice(0, HITS);
+  const members = await countMembers(
+    db,
+    listsFound.map(({ id }) => id),
+  );
+  const listHits = listsFound.map(({ id, name, title }): TargetHit => ({
+    kind: "list",
+    id,
+    name: title,
+    detail: `${name}, ${members.get(id) ?? 0}`,
+    many: true,
+  }));
   const privates = (await listPrivateTargets(db, caller.id))
     .filter(({ name }) => matches(name))
     .map(({ id, name }): TargetHit => ({
@@ -86,7 +91,7 @@ export async function findTargets(
           },
         ]
       : [];
-  return [...listHits.slice(0, HITS), ...privates.slice(0, 5), ...people, ...address].slice(0, 20);
+  return [...listHits, ...privates.slice(0, 5), ...people, ...address].slice(0, 20);
 }
 
 /** What stands beside a person who was found: the addresses; for a child, whom of the family mail goes to. */

@@ -13,12 +13,13 @@ type Load<Value> = (db: Queries, seasonId: number) => Promise<Value>;
 const FORGET: (() => void)[] = [];
 
 /**
- * Returns a way to load something of a season that keeps what was loaded until the season's version changes.
+ * Returns a way to load something of a season that keeps what was loaded until the season's version changes. Who asks while it is
+ * being loaded waits for that, and nothing is loaded twice at once.
  *
  * @param most of how many seasons it is kept
  */
 function keptAtHand<Value>(load: Load<Value>, most: number): Load<Value> {
-  const atHand = new Map<number, { version: number; value: Value }>();
+  const atHand = new Map<number, { version: number; value: Promise<Value> }>();
   FORGET.push(() => atHand.clear());
   return async (db, seasonId) => {
     const [found] = await db
@@ -28,16 +29,21 @@ function keptAtHand<Value>(load: Load<Value>, most: number): Load<Value> {
       })
       .from(season)
       .where(eq(season.id, seasonId));
-    const version = found?.version ?? 0;
-    const known = atHand.get(seasonId);
     // What a transaction has written may still be undone, and its version come again with other facts.
-    const isSettled = found?.writing === null;
-    if (isSettled && known?.version === version) return known.value;
-    const value = await load(db, seasonId);
-    if (!isSettled) return value;
+    if (found?.writing !== null) return load(db, seasonId);
+    const { version } = found;
+    const known = atHand.get(seasonId);
+    if (known?.version === version)
+      // Whoever was loading may have been stopped; that is no reason for others to fail.
+      return known.value.catch(() => load(db, seasonId));
+    const value = load(db, seasonId);
+    const entry = { version, value };
     atHand.delete(seasonId);
-    atHand.set(seasonId, { version, value });
+    atHand.set(seasonId, entry);
     for (const other of atHand.keys()) if (atHand.size > most) atHand.delete(other);
+    value.catch(() => {
+      if (atHand.get(seasonId) === entry) atHand.delete(seasonId);
+    });
     return value;
   };
 }

@@ -12,8 +12,7 @@ export function listFindableLists(db: Queries, caller: Caller) {
     .select({ id: list.id, name: list.name, title: list.title, short: list.short })
     .from(list)
     .innerJoin(season, eq(season.id, list.seasonId))
-    .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff)))
-    .limit(5000);
+    .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), seenByStaff)));
 }
 
 /** Lists the names of current people that hold some words, within those whom one may know. */

@@ -3,7 +3,7 @@ import { fold } from "@amigo/core/text/fold";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { loadHouse } from "../db/houseQueries";
-import { listTargets } from "../membership/targetQueries";
+import { countMembers, listTargets } from "../membership/targetQueries";
 
 const HITS = 12;
 
@@ -29,14 +29,16 @@ export async function searchLists(
       isNamed(row)
     );
   });
-  return found
-    .sort((a, b) => Number(isNamed(b)) - Number(isNamed(a)))
-    .slice(0, HITS)
-    .map(({ id, name, title, members }) => ({
-      id,
-      name,
-      title,
-      members,
-      address: `${name}@${house?.listDomain ?? ""}`,
-    }));
+  const hits = found.sort((a, b) => Number(isNamed(b)) - Number(isNamed(a))).slice(0, HITS);
+  const members = await countMembers(
+    db,
+    hits.map(({ id }) => id),
+  );
+  return hits.map(({ id, name, title }) => ({
+    id,
+    name,
+    title,
+    members: members.get(id) ?? 0,
+    address: `${name}@${house?.listDomain ?? ""}`,
+  }));
 }

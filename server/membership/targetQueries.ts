@@ -1,4 +1,4 @@
-import { eq, and, isNull, or } from "drizzle-orm";
+import { eq, and, inArray, isNull, or } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { season } from "../db/schema/house";
@@ -7,7 +7,7 @@ import { memberCount } from "./counts";
 import { listsOf } from "./queries";
 import { foundByStaff } from "./scope";
 
-/** Lists the open lists to which somebody may think of writing, with their counts. */
+/** Lists the open lists to which somebody may think of writing, by what they are called. */
 export function listTargets(db: Queries, caller: Caller) {
   return db
     .select({
@@ -16,7 +16,6 @@ export function listTargets(db: Queries, caller: Caller) {
       title: list.title,
       short: list.short,
       own: ownShortName.short,
-      members: memberCount(),
     })
     .from(list)
     .innerJoin(season, eq(season.id, list.seasonId))
@@ -25,8 +24,20 @@ export function listTargets(db: Queries, caller: Caller) {
       and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)),
     )
     .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff)))
-    .orderBy(list.title)
-    .limit(5000);
+    .orderBy(list.title);
+}
+
+/** Counts the members of some lists, by the ids of the lists. */
+export async function countMembers(
+  db: Queries,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, number>> {
+  if (ids.length === 0) return new Map();
+  const rows = await db
+    .select({ id: list.id, members: memberCount() })
+    .from(list)
+    .where(inArray(list.id, [...ids]));
+  return new Map(rows.map(({ id, members }) => [id, members]));
 }
 
 /** Lists addresses that are on a list now, at most as many as the composer shows. */

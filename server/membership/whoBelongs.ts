@@ -14,7 +14,8 @@ import { describeFacts } from "../facts/describeOrigins";
 import { listFactsAt, listFactsAtPlaces } from "./addressQueries";
 import { anchors } from "@amigo/core/audience/anchors";
 import { fold } from "@amigo/core/text/fold";
-import { and, eq, or, inArray } from "drizzle-orm";
+import { and, eq, inArray, type SQL } from "drizzle-orm";
+import { union } from "drizzle-orm/pg-core";
 import { fact } from "../db/schema/people";
 import { heldAt, factColumns } from "../facts/queries";
 
@@ -142,39 +143,25 @@ export async function peopleFor(
   if (!isNarrow)
     return instant === undefined ? standingIndex(db, seasonId) : indexAt(db, seasonId, instant);
   const now = and(eq(fact.seasonId, seasonId), heldAt(instant));
-  const students = db
-    .select({ subject: fact.subject })
-    .from(fact)
-    .where(
-      and(
-        now,
-        or(
-          and(eq(fact.kind, "enrolment"), inArray(fact.ref, [...cohorts, ""])),
-          and(eq(fact.kind, "name"), inArray(fact.search, [...names, ""])),
-        ),
-      ),
-    );
-  const guardians = db
-    .select({ subject: fact.subject })
-    .from(fact)
-    .where(and(now, eq(fact.kind, "tie"), inArray(fact.ref, students)));
-  const staff = db
-    .select({ subject: fact.subject })
-    .from(fact)
-    .where(and(now, eq(fact.kind, "staff")));
+  const subjectsOf = (...of: readonly SQL[]) =>
+    db
+      .select({ subject: fact.subject })
+      .from(fact)
+      .where(and(now, ...of));
+  // Made for each place where it is asked, for joining two questions changes the first of them.
+  const students = () => {
+    const enrolled = subjectsOf(eq(fact.kind, "enrolment"), inArray(fact.ref, [...cohorts, ""]));
+    return names.length === 0
+      ? enrolled
+      : union(enrolled, subjectsOf(eq(fact.kind, "name"), inArray(fact.search, names)));
+  };
+  const guardians = subjectsOf(eq(fact.kind, "tie"), inArray(fact.ref, students()));
+  const staff = subjectsOf(eq(fact.kind, "staff"));
+  // One set of people: an OR of three questions would be put to every fact of the house.
   const rows = (await db
     .select(factColumns)
     .from(fact)
-    .where(
-      and(
-        now,
-        or(
-          inArray(fact.subject, students),
-          inArray(fact.subject, guardians),
-          inArray(fact.subject, staff),
-        ),
-      ),
-    )) as Fact[];
+    .where(and(now, inArray(fact.subject, union(students(), guardians, staff))))) as Fact[];
   for (const row of rows) addToIndex(house, row);
   return house;
 }
