@@ -17,6 +17,7 @@ const Environment = z.object({
     .regex(/^postgres(ql)?:\/\//, "must start with postgres://")
     .optional(),
   AMIGO_DATABASE_CONNECTIONS: z.coerce.number().int().min(4).max(500).default(12),
+  AMIGO_IMPORT_MEMORY: z.coerce.number().int().min(256).max(65_536).default(1024),
   AMIGO_RELAY: z
     .string()
     .regex(/^smtps?:\/\//, "must start with smtp:// or smtps://")
@@ -66,6 +67,8 @@ export interface Settings {
   databaseDirectUrl: string;
   /** How many connections to the database a process may have at once for requests and mail. */
   databaseConnections: number;
+  /** How many megabytes of memory an import, or another change of everybody, may take before it is ended. */
+  importMemory: number;
   /** The relay as an `smtp://` or `smtps://` address. */
   relay: string;
   /** The address by which people reach the pages, without a slash at its end. */
@@ -146,6 +149,7 @@ export function readSettings(environment: Record<string, string | undefined>): S
     databaseUrl: env.AMIGO_DATABASE_URL,
     databaseDirectUrl: env.AMIGO_DATABASE_DIRECT_URL ?? env.AMIGO_DATABASE_URL,
     databaseConnections: env.AMIGO_DATABASE_CONNECTIONS,
+    importMemory: env.AMIGO_IMPORT_MEMORY,
     relay: env.AMIGO_RELAY ?? `smtp://127.0.0.1:${env.AMIGO_MAILTOWN_SMTP_PORT}`,
     url: (env.AMIGO_URL ?? `http://localhost:${env.AMIGO_PORT}`).replace(/\/+$/, ""),
     tls:

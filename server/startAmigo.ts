@@ -66,7 +66,7 @@ export async function startAmigo(
     const events = new Events(settings.databaseDirectUrl, connection.db, log);
     await events.start();
     closers.push(() => events.close());
-    const desk = new Desk(settings.databaseUrl);
+    const desk = new Desk(settings.databaseUrl, settings.importMemory);
     closers.push(() => desk.close());
     if (settings.roles.has("web") || settings.roles.has("worker")) desk.warm();
     if (settings.roles.has("web") || settings.roles.has("mail")) sandbox.warm();

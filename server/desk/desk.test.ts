@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { LongAnswer, NDJSON } from "@amigo/contract/endpoint";
 import {
@@ -8,6 +9,7 @@ import {
   type Client,
   type TestHouse,
 } from "../testing/testHouse";
+import { lockRounds } from "../change/roundQueries";
 import { Desk } from "./desk";
 
 let house: TestHouse;
@@ -105,6 +107,39 @@ describe("a long request", () => {
 });
 
 describe("the desk", () => {
+  test("shows what a change would do while another change is under way", async () => {
+    const { db, desk } = house.amigo.context;
+    let changed = false;
+    let change: Promise<unknown> = Promise.resolve();
+    await db.transaction(async (tx) => {
+      // Whoever changes something waits for this.
+      await lockRounds(tx);
+      change = desk.run("reopenRound", undefined).then(() => {
+        changed = true;
+      });
+      await until(
+        "the change waits",
+        async () =>
+          (
+            await db.execute<{ count: string }>(
+              sql`select count(*) as count from pg_locks where locktype = 'advisory' and not granted and database = (select oid from pg_database where datname = current_database())`,
+            )
+          ).rows[0]?.count,
+        (count) => Number(count) > 0,
+      );
+      const { body } = await juno.ask<{ id: string }[]>("GET", "/api/sources");
+      const columns = await desk.run("answerSheet", { sourceId: body[0]?.id ?? "", format: "csv" });
+      const back = await desk.run("planTakeBack", { round: 4711 });
+      expect([columns, back, changed]).toEqual([
+        expect.objectContaining({ bytes: expect.anything() }),
+        expect.objectContaining({ status: 404 }),
+        false,
+      ]);
+    });
+    await change;
+    expect(changed).toBe(true);
+  });
+
   test("stops what still waits in the queue, and what it is told once it is closed", async () => {
     const desk = new Desk(house.amigo.context.settings.databaseUrl);
     const stopped = new AbortController();

@@ -1,61 +1,38 @@
-import { Worker } from "node:worker_threads";
-import { Refused, refused } from "../refused";
+import type { Refused } from "../refused";
 import type { OnProgress } from "../change/openRound";
+import { DeskThread } from "./deskThread";
 import type { Answered, Asked, TaskName } from "./tasks";
-import { programAddress } from "../programAddress";
-import { t } from "../texts/t";
 
-/** What is asked of the worker thread. */
-export interface ToDesk {
-  id: number;
-  task: TaskName;
-  ask: unknown;
-}
+/** How much memory, in MB, each thread may take, unless the settings say otherwise. */
+const MEMORY = 1024;
 
-/** What it answers. */
-export type FromDesk = { id: number } & (
-  | { progress: { step: string; share: number } }
-  | { answer: unknown }
-  | {
-      refusal: {
-        status: Refused["status"];
-        type: string;
-        detail: string;
-        field: string | undefined;
-      };
-    }
-  | { failure: string }
-);
-
-interface Waiting extends ToDesk {
-  tell: OnProgress;
-  resolve: (answer: unknown) => void;
-  reject: (failure: Error) => void;
-}
-
-/** How much memory, in MB, one thread may take before it is ended; the rest of the process goes on. */
-const MEMORY_MB = 1024;
-
-/** Room for what is young, in MB: with the usual little of it, a large sheet spends a quarter of its time on tidying up. */
-const YOUNG_MB = 192;
+/** Tasks that only look: they wait for no change, and no change waits for them. */
+const LOOKING: ReadonlySet<TaskName> = new Set<TaskName>([
+  "answerSheet",
+  "matchSources",
+  "planEdit",
+  "planSeason",
+  "planTakeBack",
+  "readingPage",
+]);
 
 /**
- * Everything that computes much, or changes rounds, is done here: in a thread of its own with connections of its
- * own, one thing at a time, so that pages and mail go on meanwhile. Stopping ends the thread, and the database
- * takes everything back that was not finished.
+ * Everything that computes much, or changes rounds, is done here, so that pages and mail go on meanwhile: what changes something in
+ * one thread, one thing at a time; what only looks in another, so that a preview never waits for an import. Stopping ends the
+ * thread, and the database takes everything back that was not finished.
  */
 export class Desk {
-  private worker: Worker | undefined;
-  private readonly queue: Waiting[] = [];
-  private current: Waiting | undefined;
-  private next = 1;
-  private closed = false;
+  private readonly changing: DeskThread;
+  private readonly looking: DeskThread;
 
-  constructor(private readonly databaseUrl: string) {}
+  constructor(databaseUrl: string, memory = MEMORY) {
+    this.changing = new DeskThread(databaseUrl, memory);
+    this.looking = new DeskThread(databaseUrl, memory);
+  }
 
-  /** Begins the thread before the first task, for it takes a moment; a process that only takes mail needs none. */
+  /** Begins the thread for changes before the first task, for it takes a moment; a process that only takes mail needs none. */
   warm(): void {
-    this.worker ??= this.startThread();
+    this.changing.warm();
   }
 
   /**
@@ -66,106 +43,12 @@ export class Desk {
   run<Name extends TaskName>(
     task: Name,
     ask: Asked<Name>,
-    { tell = () => undefined, signal }: { tell?: OnProgress; signal?: AbortSignal } = {},
+    how: { tell?: OnProgress; signal?: AbortSignal } = {},
   ): Promise<Answered<Name> | Refused> {
-    return new Promise((resolve, reject) => {
-      if (this.closed) {
-        reject(new Error("Amigo is closing"));
-        return;
-      }
-      const waiting: Waiting = {
-        id: this.next++,
-        task,
-        ask,
-        tell,
-        resolve: (answer) => resolve(answer as Answered<Name> | Refused),
-        reject,
-      };
-      if (signal?.aborted === true) {
-        resolve(stopped());
-        return;
-      }
-      signal?.addEventListener("abort", () => this.stop(waiting), { once: true });
-      this.queue.push(waiting);
-      this.begin();
-    });
+    return (LOOKING.has(task) ? this.looking : this.changing).run(task, ask, how);
   }
 
   async close(): Promise<void> {
-    this.closed = true;
-    for (const waiting of this.queue.splice(0)) waiting.reject(new Error("Amigo is closing"));
-    await this.worker?.terminate();
+    await Promise.all([this.changing.close(), this.looking.close()]);
   }
-
-  private begin(): void {
-    if (this.current !== undefined || this.closed) return;
-    this.current = this.queue.shift();
-    if (this.current === undefined) return;
-    this.worker ??= this.startThread();
-    const { id, task, ask } = this.current;
-    this.worker.postMessage({ id, task, ask } satisfies ToDesk);
-  }
-
-  private startThread(): Worker {
-    const worker = new Worker(programAddress("desk", new URL("boot.mjs", import.meta.url)), {
-      workerData: { databaseUrl: this.databaseUrl },
-      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB, maxYoungGenerationSizeMb: YOUNG_MB },
-    });
-    worker.unref();
-    worker.on("message", (said: FromDesk) => this.takeMessage(said));
-    worker.on("error", (failure: NodeJS.ErrnoException) =>
-      this.replaceThread(
-        worker,
-        failure.code === "ERR_WORKER_OUT_OF_MEMORY"
-          ? refused(413, "reading/too-large", t("desk.thisIsMoreThanAmigo"))
-          : failure,
-      ),
-    );
-    worker.on("exit", () => this.replaceThread(worker, new Error("the desk's thread ended")));
-    return worker;
-  }
-
-  private takeMessage(said: FromDesk): void {
-    const { current } = this;
-    if (current === undefined || said.id !== current.id) return;
-    if ("progress" in said) {
-      current.tell(said.progress.step, said.progress.share);
-      return;
-    }
-    this.current = undefined;
-    if ("answer" in said) current.resolve(said.answer);
-    else if ("refusal" in said)
-      current.resolve(
-        refused(said.refusal.status, said.refusal.type, said.refusal.detail, said.refusal.field),
-      );
-    else current.reject(new Error(said.failure));
-    this.begin();
-  }
-
-  private replaceThread(worker: Worker, failure: Error | Refused): void {
-    if (worker !== this.worker) return;
-    this.worker = undefined;
-    const { current } = this;
-    this.current = undefined;
-    if (failure instanceof Refused) current?.resolve(failure);
-    else current?.reject(failure);
-    this.begin();
-  }
-
-  private stop(waiting: Waiting): void {
-    const at = this.queue.indexOf(waiting);
-    if (at >= 0) this.queue.splice(at, 1);
-    else if (this.current !== waiting) return;
-    waiting.resolve(stopped());
-    if (at >= 0) return;
-    const { worker } = this;
-    this.worker = undefined;
-    this.current = undefined;
-    void worker?.terminate();
-    this.begin();
-  }
-}
-
-function stopped(): Refused {
-  return refused(409, "stopped", t("desk.thisWasStoppedNothingOf"));
 }

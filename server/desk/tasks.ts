@@ -19,12 +19,13 @@ import { leaveByLink, leaveList } from "../change/leaveList";
 import { openSeason, planSeason } from "../rounds/openSeason";
 import type { OnProgress } from "../change/openRound";
 import { reopenRound } from "../rounds/reopenRound";
-import { takeBack } from "../rounds/takeBack";
+import { planTakeBack, takeBack } from "../rounds/takeBack";
 import { changeAccount, endStaff } from "../staff/changeAccount";
 import { answerSheet } from "../sources/answerSheet";
 import { endCorrection, makeCorrection } from "../sources/correct";
 import { matchSources } from "../sources/matchSources";
 import { changeMeanings, readFile } from "../sources/readFile";
+import { readingPage } from "../sources/readingPage";
 import { readItself } from "../sources/readItself";
 
 /** Everything that is done at the desk: each gets the database, what it is asked, and a way to tell how far it is. */
@@ -38,6 +39,8 @@ export const TASKS = {
   readItself,
   bringInStep,
   takeBack,
+  planTakeBack: (db: Database, { round }: { round: number }) => planTakeBack(db, round),
+  readingPage,
   decide,
   reopenRound,
   keepAddress,

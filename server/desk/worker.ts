@@ -6,7 +6,7 @@ import { Refused } from "../refused";
 import { describeFailure } from "../describeFailure";
 import type { OnProgress } from "../change/openRound";
 import { writeAsHouse } from "../texts/writeAsHouse";
-import type { FromDesk, ToDesk } from "./desk";
+import type { FromDesk, ToDesk } from "./deskThread";
 import { TASKS } from "./tasks";
 
 const { db } = connect((workerData as { databaseUrl: string }).databaseUrl, { most: 4 });

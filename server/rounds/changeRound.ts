@@ -2,14 +2,13 @@ import { orRefuse } from "../http/fault";
 import type { getTakeBack, postDecisions, postStep, postTakeBack } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
-import { planTakeBack } from "./takeBack";
 
 /** Returns what taking a round back would do today. */
 export async function previewTakeBack(
-  { db }: Context,
+  { desk }: Context,
   { params }: Request<typeof getTakeBack>,
 ): Promise<Answer<typeof getTakeBack>> {
-  return orRefuse(await planTakeBack(db, params.number));
+  return orRefuse(await desk.run("planTakeBack", { round: params.number }));
 }
 
 /** Accepts or holds causes of the open round. */

@@ -1,60 +1,15 @@
-import type { getReading, getReadingRows, ReadingPage } from "@amigo/contract/readings";
-import { sortWords } from "@amigo/core/mail/bounces/sortOf";
-import { failingCells } from "@amigo/core/sheet/failingCells";
-import { readAll } from "@amigo/core/sheet/readAll";
-import type { TableInSheet } from "@amigo/core/sheet/table";
-import { capital } from "@amigo/core/text/sentence";
-import { say } from "@amigo/language/say";
+import type { getReading, getReadingRows } from "@amigo/contract/readings";
 import type { Context } from "../context";
-import type { Queries } from "../db/connect";
-import { notFound } from "../http/fault";
+import { orRefuse } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import {
-  readingLines,
-  tablesOfReading,
-  correctionsOf,
-  readingContext,
-} from "../facts/readingQueries";
-import { t } from "../texts/t";
-import { findWithNewest } from "./queries";
-import { listFaults, countQuestionsAbout, listRows } from "./readingQueries";
-import { listAllTroubles } from "./answerSheetQueries";
+import { listRows } from "./readingQueries";
 
-/** Returns one reading with its plan and its faults. */
+/** Returns one reading with its plan and its faults. Its rows are read again for that, so it is done at the desk. */
 export async function showReading(
-  { db }: Context,
+  { desk }: Context,
   { params }: Request<typeof getReading>,
 ): Promise<Answer<typeof getReading>> {
-  const [found] = await readingLines(db, { reading: params.id });
-  if (found === undefined) throw notFound("reading");
-  const current = await findWithNewest(db, found.sourceId);
-  const faults = await listFaults(db, params.id);
-  const tables = await tablesOfReading(db, { id: params.id, plan: found.plan });
-  const read = tables.ok
-    ? tables.tables.map(({ sheet, table }) => ({
-        name: sheet.name,
-        headerRow: table.headerRow,
-        totalRows: sheet.rows.length,
-        aside: table.aside.filter(({ why }) => why !== "blank").map(({ row }) => row + 1),
-      }))
-    : [];
-  const questions = await countQuestionsAbout(db, params.id);
-  const newest = current?.newest === found.line.number;
-  const failing = newest && tables.ok ? await failingIn(db, tables.tables, found) : [];
-  const marked = new Set(faults.map(({ sheet, row, column }) => `${sheet} ${row} ${column}`));
-  return {
-    reading: found.line,
-    source: { id: found.sourceId, name: current?.name ?? "" },
-    sheets: found.sheets,
-    plan: found.plan,
-    read,
-    newest,
-    questions: questions?.count ?? 0,
-    faults: [
-      ...faults,
-      ...failing.filter(({ sheet, row, column }) => !marked.has(`${sheet} ${row} ${column}`)),
-    ],
-  };
+  return orRefuse(await desk.run("readingPage", { id: params.id }));
 }
 
 /** Returns rows of a reading as they were read, 500 at a time. */
@@ -63,46 +18,4 @@ export async function showReadingRows(
   { params, query }: Request<typeof getReadingRows>,
 ): Promise<Answer<typeof getReadingRows>> {
   return listRows(db, params.id, query.sheet, query.from);
-}
-
-/** The cells of a reading that name an address to which mail fails, as faults: told beside the row that it came from. */
-async function failingIn(
-  db: Queries,
-  tables: readonly TableInSheet[],
-  { sourceId }: { sourceId: string },
-): Promise<ReadingPage["faults"]> {
-  const troubles = new Map((await listAllTroubles(db)).map((row) => [row.address, row]));
-  if (troubles.size === 0) return [];
-  const { records } = readAll(
-    tables,
-    await correctionsOf(db, sourceId),
-    await readingContext(db, sourceId),
-  );
-  return failingCells(tables, records, (address) => troubles.has(address)).flatMap(
-    ({ sheet, row, column, written, address }) => {
-      const trouble = troubles.get(address);
-      if (trouble === undefined) return [];
-      const stopped = trouble.state === "stopped";
-      return [
-        {
-          sheet,
-          row,
-          column,
-          written,
-          fault: "failing",
-          answer: "unusable" as const,
-          proposal: null,
-          sentence: stopped
-            ? t("sources.mailToThisAddressComes")
-            : t("sources.mailToThisAddressFails"),
-          why: t("sources.sortWordsIsstoppedNothingMore", {
-            sort: capital(say(sortWords(trouble.sort))),
-            words: trouble.words || t("sources.noReasonWasGiven"),
-            stopped: stopped,
-          }),
-          correction: null,
-        },
-      ];
-    },
-  );
 }
