@@ -35,6 +35,7 @@ const SERVER_FLOORS = [
   ["callers"],
   ["http"],
   ["events"],
+  ["relay"],
   ["facts", "pdf"],
   ["accounts", "membership"],
   ["posting"],

@@ -22,6 +22,12 @@ const Environment = z.object({
     .string()
     .regex(/^smtps?:\/\//, "must start with smtp:// or smtps://")
     .optional(),
+  AMIGO_RELAY_TLS: z.enum(["offered", "required", "unverified"]).default("offered"),
+  AMIGO_RELAY_LOGIN_IN_CLEAR: z.enum(["yes", "no"]).default("no"),
+  AMIGO_RELAY_HELO: z
+    .string()
+    .regex(/^[a-z\d](?:[a-z\d.-]*[a-z\d])?$/i, "must be the name of a machine")
+    .optional(),
   AMIGO_URL: z.url().optional(),
   AMIGO_DKIM_KEY: z.string().optional(),
   AMIGO_SEND_PER_MINUTE: z.coerce.number().int().min(0).default(0),
@@ -71,6 +77,12 @@ export interface Settings {
   importMemory: number;
   /** The relay as an `smtp://` or `smtps://` address. */
   relay: string;
+  /** Whether TLS is used where the relay offers it, is required, or is used without a look at the certificate. */
+  relayTls: "offered" | "required" | "unverified";
+  /** Whether the relay's password may be sent without TLS. */
+  relayLoginInClear: boolean;
+  /** The name said to the relay in EHLO; undefined for the machine's. */
+  relayHelo: string | undefined;
   /** The address by which people reach the pages, without a slash at its end. */
   url: string;
   tls: { keyFile: string; certFile: string } | undefined;
@@ -151,6 +163,9 @@ export function readSettings(environment: Record<string, string | undefined>): S
     databaseConnections: env.AMIGO_DATABASE_CONNECTIONS,
     importMemory: env.AMIGO_IMPORT_MEMORY,
     relay: env.AMIGO_RELAY ?? `smtp://127.0.0.1:${env.AMIGO_MAILTOWN_SMTP_PORT}`,
+    relayTls: env.AMIGO_RELAY_TLS,
+    relayLoginInClear: env.AMIGO_RELAY_LOGIN_IN_CLEAR === "yes",
+    relayHelo: env.AMIGO_RELAY_HELO,
     url: (env.AMIGO_URL ?? `http://localhost:${env.AMIGO_PORT}`).replace(/\/+$/, ""),
     tls:
       env.AMIGO_TLS_KEY !== undefined && env.AMIGO_TLS_CERT !== undefined

@@ -3,24 +3,27 @@ import { type getHealth } from "@amigo/contract/house";
 import type { Context } from "../context";
 import { scannerAnswers } from "../scan/clamd";
 import type { Request, Answer } from "../http/handler";
+import { RelayConnection } from "../relay/relayConnection";
+import { relayWay } from "../relay/relayWay";
 import { askDatabase } from "./queries";
 
-/** Returns whether the database, the SMTP port, the relay and the store of files answer, and whether changes by other processes are heard. */
+/** How long the relay is waited for, in milliseconds. */
+const PATIENCE = 5000;
+
+/** Returns whether the database, the SMTP port, the relay (with TLS and sign-in) and the store of files answer, and whether changes by other processes are heard. */
 export async function checkHealth(
   { settings, db, events, objects }: Context,
   { http }: Request<typeof getHealth>,
 ): Promise<Answer<typeof getHealth>> {
-  const relay = new URL(settings.relay);
   const [database, smtp, relayUp, shelfStore, scanner] = await Promise.all([
     askDatabase(db).then(
       () => true,
       () => false,
     ),
     greets(settings.smtpHost, settings.smtpPort),
-    greets(
-      relay.hostname,
-      Number(relay.port || (relay.protocol === "smtps:" ? 465 : 25)),
-      relay.protocol === "smtps:",
+    new RelayConnection(relayWay(settings)).check(PATIENCE).then(
+      () => true,
+      () => false,
     ),
     objects?.answers(),
     settings.scanner && scannerAnswers(settings.scanner),
@@ -40,7 +43,7 @@ export async function checkHealth(
 }
 
 /** Whether something at a port greets as a mail server does (RFC 5321, section 3.1), within two seconds. */
-function greets(host: string, port: number, tls = false): Promise<boolean> {
+function greets(host: string, port: number): Promise<boolean> {
   return new Promise((resolve) => {
     const socket = connectTcp({
       host: host === "0.0.0.0" ? "127.0.0.1" : host,
@@ -55,7 +58,6 @@ function greets(host: string, port: number, tls = false): Promise<boolean> {
       socket.write("QUIT\r\n");
       answer(data.toString("latin1").startsWith("220"));
     });
-    if (tls) socket.once("connect", () => answer(true));
     socket.once("timeout", () => answer(false));
     socket.once("error", () => answer(false));
   });

@@ -2,7 +2,9 @@ import { refusalIn } from "@amigo/core/mail/bounces/refusalIn";
 import { isForGood, sortOf } from "@amigo/core/mail/bounces/sortOf";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { RelayConnection } from "./relayConnection";
+import { RelayConnection } from "../relay/relayConnection";
+import { RelayTrouble } from "../relay/relayTrouble";
+import { relayWay } from "../relay/relayWay";
 import { CopyMaker, type MadeCopy } from "./copyMaker";
 import { claim, finish, type Claimed, type Outcome } from "./queueQueries";
 import { cameBack } from "./trouble";
@@ -19,6 +21,8 @@ const LOOK_EVERY = 2_000;
 const AHEAD = 20;
 /** How many copies for each connection may be sent and not yet written down, so that sending goes on while the database writes. */
 const UNWRITTEN = 4;
+/** How long a stop waits for the relay's answers, in milliseconds. */
+const STOP_WAITS = 10_000;
 /** Pages with posts are told of progress at most this often, in milliseconds. */
 const TELL_EVERY = 300;
 
@@ -42,8 +46,10 @@ export class Deliverer {
   private readonly waiting: Claimed[] = [];
   private readonly inHand = new Set<number>();
   private readonly senders = new Set<Promise<void>>();
+  private readonly connections: readonly RelayConnection[];
   /** The connections that nobody uses at the moment. */
   private readonly relays: RelayConnection[];
+  private readonly trouble: RelayTrouble;
   private done: Outcome[] = [];
   /** How many copies the relay answered for that the database doesn't know of yet: a crash now would send these again. */
   private unwritten = 0;
@@ -56,10 +62,12 @@ export class Deliverer {
   constructor(private readonly context: Context) {
     const { settings } = context;
     this.copies = new CopyMaker(context);
-    this.relays = Array.from(
+    this.trouble = new RelayTrouble(context.log);
+    this.connections = Array.from(
       { length: settings.connections },
-      () => new RelayConnection(settings.relay),
+      () => new RelayConnection(relayWay(settings)),
     );
+    this.relays = [...this.connections];
     this.stopListening = context.events.on((topic) => {
       if (topic === "queue") this.look();
     });
@@ -105,11 +113,17 @@ export class Deliverer {
     await this.refilling;
     const unbegun = this.waiting.splice(0).map(({ id }) => id);
     await release(this.context.db, unbegun).catch(() => undefined);
+    // A relay that hangs holds nobody up: what is under way then is tried again, since nobody knows whether it was taken.
+    const hangs = setTimeout(() => {
+      for (const connection of this.connections)
+        connection.abort(new Error("Amigo was stopped before the relay answered"));
+    }, STOP_WAITS);
     await Promise.all(this.senders);
+    clearTimeout(hangs);
     await this.flush();
     // The one before may have been telling pages already, and looked no more.
     await this.flush();
-    for (const relay of this.relays) relay.close();
+    for (const relay of this.connections) relay.close();
   }
 
   private async refill(): Promise<void> {
@@ -247,6 +261,7 @@ export class Deliverer {
     const tooOld = Date.now() - copy.createdAt.getTime() > DAYS * 86_400_000;
     // What the relay says before the recipient is named (of our sign-in, of who sends) is about us: it is tried again, and held against no address.
     const isOfCopy = command === "RCPT TO" || command === "DATA" || responseCode === TOO_LARGE;
+    if (!isOfCopy) this.trouble.tell(reply);
     const gaveUp = (isOfCopy && responseCode !== undefined && responseCode >= 500) || tooOld;
     if (isOfCopy && responseCode !== undefined && (gaveUp || copy.attempts === 1)) {
       const { status } = refusalIn(reply);

@@ -1,10 +1,16 @@
 import type { Readable } from "node:stream";
 import SMTPConnection from "nodemailer/lib/smtp-connection";
 import { parseConnectionUrl } from "nodemailer/lib/shared";
+import type { RelayWay } from "./relayWay";
 
 /** After how many mails a connection is made again, as relays like it, and after how many milliseconds without one it is closed. */
 const MAILS = 1000;
 const IDLE = 20_000;
+
+/** How long the relay is waited for, in milliseconds: its greeting, and its answer after all of a mail (RFC 5321, section 4.5.3.2). */
+const GREETING = 5 * 60_000;
+const ANSWER = 10 * 60_000;
+const CONNECTING = 30_000;
 
 /** One connection to the relay, kept from mail to mail. It is opened when it is first needed, and again once it broke. */
 export class RelayConnection {
@@ -14,7 +20,29 @@ export class RelayConnection {
   /** Told when the connection ends under a mail: the library does not always answer that to the mail itself. */
   private broke: (failure: Error) => void = () => undefined;
 
-  constructor(private readonly relay: string) {}
+  /** The connection that is being opened. */
+  private opening: SMTPConnection | undefined;
+
+  constructor(private readonly way: RelayWay) {}
+
+  /**
+   * Speaks to the relay up to where a mail would begin: TLS and sign-in included.
+   *
+   * @param patience for how many milliseconds it is waited for
+   * @throws Error that says what was wrong
+   */
+  async check(patience: number): Promise<void> {
+    const timer = setTimeout(
+      () => this.abort(new Error(`no answer within ${patience / 1000} seconds`)),
+      patience,
+    );
+    try {
+      await this.open();
+    } finally {
+      clearTimeout(timer);
+      this.close();
+    }
+  }
 
   /**
    * Hands one mail to the relay.
@@ -57,20 +85,39 @@ export class RelayConnection {
     this.mails = 0;
   }
 
+  /** Ends the connection at once, whatever is under way on it. */
+  abort(reason: Error): void {
+    clearTimeout(this.idle);
+    const { connection, opening } = this;
+    this.connection = undefined;
+    this.mails = 0;
+    this.broke(reason);
+    if (opening !== undefined) opening.emit("error", reason);
+    connection?.close();
+  }
+
   private open(): Promise<SMTPConnection> {
-    const { auth, ...options } = parseConnectionUrl(this.relay);
+    const { url, verify, requireTls, helo } = this.way;
+    const { auth, ...options } = parseConnectionUrl(url);
     const made = new SMTPConnection({
       ...options,
-      connectionTimeout: 10_000,
-      greetingTimeout: 10_000,
-      socketTimeout: 60_000,
+      ...(helo === undefined ? {} : { name: helo }),
+      requireTLS: requireTls,
+      tls: { ...options.tls, rejectUnauthorized: verify },
+      connectionTimeout: CONNECTING,
+      greetingTimeout: GREETING,
+      socketTimeout: ANSWER,
     });
+    this.opening = made;
     return new Promise((resolve, reject) => {
       const failed = (failure: unknown): void => {
-        made.close();
+        if (this.opening === made) this.opening = undefined;
+        // Before it is closed: what closing says of itself would hide the cause.
         reject(failure instanceof Error ? failure : new Error(String(failure)));
+        made.close();
       };
       const ready = (): void => {
+        this.opening = undefined;
         this.connection = made;
         resolve(made);
       };
@@ -85,7 +132,14 @@ export class RelayConnection {
       made.once("end", () => ended(new Error("the relay closed the connection")));
       made.connect((failure) => {
         if (failure !== undefined && failure !== null) failed(failure);
-        else if (auth?.user === undefined || !made.allowsAuth) ready();
+        else if (auth?.user === undefined) ready();
+        else if (!made.allowsAuth) failed(new Error("the relay offers no sign-in"));
+        else if (!made.secure && !this.way.loginInClear)
+          failed(
+            new Error(
+              "the relay offers no TLS, and its password is not sent in clear (AMIGO_RELAY_LOGIN_IN_CLEAR)",
+            ),
+          );
         else
           made.login({ credentials: { user: auth.user, pass: auth.pass ?? "" } }, (refused) => {
             if (refused === null || refused === undefined) ready();
