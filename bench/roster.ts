@@ -138,9 +138,10 @@ export function makeRoster({ students, guardians, classes }: Size, changed = 0):
   return rows;
 }
 
-/** The rows as an XLSX file. */
-export function asWorkbook(rows: readonly (readonly string[])[]): Uint8Array {
+/** The rows as an XLSX file; a title of the file makes other octets of the same rows. */
+export function asWorkbook(rows: readonly (readonly string[])[], title = ""): Uint8Array {
   const book = utils.book_new();
+  if (title !== "") book.Props = { Title: title };
   utils.book_append_sheet(book, utils.aoa_to_sheet(rows as string[][]), "Roster");
   return new Uint8Array(
     write(book, { type: "buffer", bookType: "xlsx", compression: true }) as Buffer,

@@ -96,10 +96,16 @@ export async function storeFacts(
     if (old === undefined || !sameValue(now.value, old.value)) begun.push(now);
   }
   if (ended.length > 0) {
+    // Each is looked up among the few facts of its subject. The empty texts keep the database from looking among all of its kind instead.
     await db.execute(sql`
       update fact set valid_until = now(), until_round = ${round}
-      from json_to_recordset(${JSON.stringify(ended)}::json) as gone(s text, k text, r text)
-      where fact.season_id = ${seasonId} and fact.valid_until is null and fact.subject = gone.s and fact.kind = gone.k and fact.ref = gone.r`);
+      from json_to_recordset(${JSON.stringify(ended)}::json) as gone(s text, k text, r text),
+        lateral (
+          select id from fact as held
+          where held.season_id = ${seasonId} and held.valid_until is null and held.subject = gone.s and held.kind || '' = gone.k and held.ref || '' = gone.r
+          offset 0
+        ) as found
+      where fact.id = found.id`);
   }
   if (begun.length > 0) {
     const [{ now } = { now: "now" }] = (
@@ -127,5 +133,6 @@ export async function storeFacts(
   }
   await raiseVersion(db, seasonId);
   // After a change of this size the planner would otherwise work with figures of an empty table.
-  if (begun.length + ended.length > MANY) await db.execute(sql`analyze fact`);
+  const changed = begun.length + ended.length;
+  if (changed > MANY && changed > before.size / 10) await db.execute(sql`analyze fact`);
 }
