@@ -1,3 +1,4 @@
+import { spreadOver } from "./columns/spreadOver";
 import { message, sentences } from "@amigo/language/message";
 import { dateOrder } from "../dates/dateOrder";
 import { fold } from "../text/fold";
@@ -250,8 +251,7 @@ function orderOf(
     { length: rows },
     (_, row) => new Set(others.flatMap((other) => other?.words[row] ?? [])),
   );
-  const step = Math.max(1, Math.floor(cells.length / Math.max(1, rows)));
-  const sampled = cells.filter((_, row) => row % step === 0).slice(0, rows);
+  const sampled = spreadOver(cells.length, rows).map((row) => cells[row] ?? "");
   const addresses = labels.flatMap((label, at) =>
     label.endsWith("address") ? [evidence.columns[at]] : [],
   );

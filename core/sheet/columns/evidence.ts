@@ -1,3 +1,4 @@
+import { spreadOver } from "./spreadOver";
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
 import type { Concept } from "../lexicon/language";
@@ -34,9 +35,9 @@ const SHORTEST_WORD = 3;
 /** Gathers what is known of the columns of a sheet. */
 export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = lexicon()): Evidence {
   const rows = Math.max(0, ...columns.map(({ cells }) => cells.length));
-  const step = Math.max(1, Math.floor(rows / SAMPLE));
+  const looked = spreadOver(rows, SAMPLE);
   const sampled = columns.map(({ cells }) =>
-    cells.filter((_, row) => row % step === 0).map((cell) => tidyLine(cell.slice(0, 300))),
+    looked.map((row) => tidyLine((cells[row] ?? "").slice(0, 300))),
   );
   const folded = sampled.map((cells) =>
     cells.map((cell) => (cell.includes("@") ? cell.toLowerCase() : fold(cell))),

@@ -1,3 +1,4 @@
+import { spreadOver } from "./spreadOver";
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
 import { isParticles } from "../splitName";
@@ -112,10 +113,9 @@ const DATE =
 /** Describes what the cells of a column look like. `cells` are its data cells, blanks included. */
 export function profileColumn(cells: readonly string[], of: Lexicon = lexicon()): ColumnProfile {
   const filled = cells.filter((cell) => cell.trim() !== "");
-  const step = Math.max(1, Math.floor(filled.length / SAMPLE));
-  const sample = filled
-    .filter((_, index) => index % step === 0)
-    .map((cell) => tidyLine(cell.slice(0, LONGEST)));
+  const sample = spreadOver(filled.length, SAMPLE).map((row) =>
+    tidyLine((filled[row] ?? "").slice(0, LONGEST)),
+  );
   const count = sample.length;
   const share = (test: (cell: string) => boolean): number =>
     count === 0 ? 0 : sample.filter(test).length / count;
