@@ -231,8 +231,16 @@ describe("rules, permission and members", () => {
     await other.click("button", "Save", true);
     await other.see("alert", "Somebody else changed this");
     await other.click("button", "Show the current settings");
-    expect(await (await other.see("textbox", "Days to keep: Journal")).getAttribute("value")).toBe(
-      "900",
+    await other.driver.wait(
+      async () =>
+        // The form is made anew: the field that was just found may be gone.
+        (await (
+          await other.see("textbox", "Days to keep: Journal")
+        )
+          .getAttribute("value")
+          .catch(() => "")) === "900",
+      WAIT,
+      "the current settings are not shown",
     );
   });
 });
