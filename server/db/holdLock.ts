@@ -1,4 +1,4 @@
-import type { Pool } from "pg";
+import type { Pool, PoolClient } from "pg";
 
 /**
  * Does some work under a lock that only one process of all may have at a time. The lock belongs to a transaction that does nothing
@@ -8,42 +8,44 @@ import type { Pool } from "pg";
  * @param key   which of them
  * @returns what the work returns, or undefined where somebody else has the lock
  */
-export async function holdLock<Result>(
+export function holdLock<Result>(
   pool: Pool,
   lock: number,
   key: string,
   work: () => Promise<Result>,
 ): Promise<Result | undefined> {
-  const client = await pool.connect();
-  try {
-    await client.query("begin");
+  return within(pool, async (client) => {
     const { rows } = await client.query<{ free: boolean }>(
       "select pg_try_advisory_xact_lock($1, hashtext($2)) as free",
       [lock, key],
     );
-    return rows[0]?.free === true ? await work() : undefined;
-  } finally {
-    // Where the connection is gone, so is the lock; such a client is not used again.
-    const failure = await client.query("rollback").then(
-      () => undefined,
-      (reason: Error) => reason,
-    );
-    client.release(failure);
-  }
+    return rows[0]?.free === true ? work() : undefined;
+  });
 }
 
 /** Does some work when no other process of all does it, waiting for them to finish. */
-export async function awaitLock<Result>(
+export function awaitLock<Result>(
   pool: Pool,
   lock: number,
   work: () => Promise<Result>,
 ): Promise<Result> {
+  return within(pool, async (client) => {
+    await client.query("select pg_advisory_xact_lock($1)", [lock]);
+    return work();
+  });
+}
+
+/** Does something in a transaction of its own, which changes nothing. */
+async function within<Result>(
+  pool: Pool,
+  work: (client: PoolClient) => Promise<Result>,
+): Promise<Result> {
   const client = await pool.connect();
   try {
     await client.query("begin");
-    await client.query("select pg_advisory_xact_lock($1)", [lock]);
-    return await work();
+    return await work(client);
   } finally {
+    // Where the connection is gone, so is the lock; such a client is not used again.
     const failure = await client.query("rollback").then(
       () => undefined,
       (reason: Error) => reason,

@@ -44,7 +44,8 @@ export class Events {
   private retry: NodeJS.Timeout | undefined;
   private beating: NodeJS.Timeout | undefined;
   private pause = FIRST_PAUSE;
-  private beatHeard = true;
+  /** What it told itself last: not yet told, told and not heard so far, or nothing that it waits for. */
+  private beatState: "telling" | "told" | "none" = "none";
   private readonly listeners = new Set<(topic: Topic) => void>();
   /** When each topic was heard last, and since when all of them are heard. */
   private readonly heard = new Map<Topic, number>();
@@ -115,14 +116,14 @@ export class Events {
       throw failure;
     }
     this.client = client;
-    this.beatHeard = true;
+    this.beatState = "none";
     this.hearingSince = Date.now();
     this.beat();
   }
 
   private hear(channel: string, payload: string | undefined): void {
     if (channel === this.pulse) {
-      this.beatHeard = true;
+      this.beatState = "none";
       this.pause = FIRST_PAUSE;
       return;
     }
@@ -138,19 +139,24 @@ export class Events {
   /** Tells itself something, having looked whether what it told itself last has come. */
   private beat(): void {
     const { client } = this;
-    if (client === undefined) return;
-    if (!this.beatHeard) {
+    // A database that is slow to take it, or away, says nothing about this line.
+    if (client === undefined || this.beatState === "telling") return;
+    if (this.beatState === "told") {
       this.lose(
         client,
         "nothing is heard on it; behind a pooler of connections, set AMIGO_DATABASE_DIRECT_URL to the database itself",
       );
       return;
     }
-    this.beatHeard = false;
-    this.db.execute(sql`select pg_notify(${this.pulse}, '')`).catch(() => {
-      // The database is away for others, too: that says nothing about this line.
-      this.beatHeard = true;
-    });
+    this.beatState = "telling";
+    this.db.execute(sql`select pg_notify(${this.pulse}, '')`).then(
+      () => {
+        if (this.beatState === "telling") this.beatState = "told";
+      },
+      () => {
+        this.beatState = "none";
+      },
+    );
   }
 
   private lose(client: pg.Client, reason: string): void {

@@ -231,6 +231,8 @@ test("a relay that never answers can be given up at once, before its greeting an
   await taken;
   hanging.abort(new Error("stopped"));
   await failed;
+  // What would be next doesn't begin to wait anew.
+  await expect(hanging.send(ENVELOPE, MAIL)).rejects.toThrow("stopped");
 });
 
 test("the settings say by which name the relay is greeted", async () => {

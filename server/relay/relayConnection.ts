@@ -23,6 +23,9 @@ export class RelayConnection {
   /** The connection that is being opened. */
   private opening: SMTPConnection | undefined;
 
+  /** Why nothing goes out on it any more. */
+  private stopped: Error | undefined;
+
   constructor(private readonly way: RelayWay) {}
 
   /**
@@ -52,6 +55,7 @@ export class RelayConnection {
    */
   async send(envelope: { from: string; to: string[] }, raw: Buffer | Readable): Promise<string> {
     clearTimeout(this.idle);
+    if (this.stopped !== undefined) throw this.stopped;
     if (this.mails >= MAILS) this.close();
     const open = this.connection ?? (await this.open());
     try {
@@ -85,9 +89,10 @@ export class RelayConnection {
     this.mails = 0;
   }
 
-  /** Ends the connection at once, whatever is under way on it. */
+  /** Ends the connection at once, whatever is under way on it; nothing goes out on it after that. */
   abort(reason: Error): void {
     clearTimeout(this.idle);
+    this.stopped = reason;
     const { connection, opening } = this;
     this.connection = undefined;
     this.mails = 0;
