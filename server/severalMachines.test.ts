@@ -6,7 +6,6 @@ import { join } from "node:path";
 import pg from "pg";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import { needBundles } from "../scripts/setUp.mjs";
 import { bundleOf } from "../scripts/run.mjs";
 import { freePorts } from "./testing/freePorts";
 import { startPair, type Pair } from "./testing/poolerAndStandby";
@@ -27,7 +26,6 @@ const pages: string[] = [];
 const children: ChildProcess[] = [];
 
 beforeAll(async () => {
-  needBundles();
   folder = mkdtempSync(join(tmpdir(), "amigo-machines-"));
   pair = await startPair(folder, { amigo_app: "onlyfortests" });
   // This one only makes the house ready; it speaks to the database itself.
@@ -118,12 +116,12 @@ async function listen(page: string): Promise<{ told: () => string; stop: () => v
   return { told: () => told, stop: () => stop.abort() };
 }
 
-async function post(page: string, subject: string, list = listId): Promise<number> {
+async function post(page: string, subject: string): Promise<number> {
   const response = await fetch(`${page}/api/posts`, {
     method: "POST",
     headers: { Cookie: juno.cookie, "Content-Type": "application/json" },
     body: JSON.stringify({
-      lists: [list],
+      lists: [listId],
       subject,
       text: "Dear families.",
       key: crypto.randomUUID(),

@@ -29,6 +29,8 @@ export const CHANNEL = "amigo";
 
 /** How often it is tried whether the line still hears, in milliseconds. What is not heard by the next time is not heard at all. */
 const BEAT_EVERY = 10_000;
+/** For how many of these times a database that hasn't taken it yet is waited for; then it is told once more, by another connection. */
+const PATIENCE = 6;
 /** After how long a line that broke is made anew: soon at first, then more and more seldom. In milliseconds. */
 const FIRST_PAUSE = 500;
 const LONGEST_PAUSE = 30_000;
@@ -46,6 +48,7 @@ export class Events {
   private pause = FIRST_PAUSE;
   /** What it told itself last: not yet told, told and not heard so far, or nothing that it waits for. */
   private beatState: "telling" | "told" | "none" = "none";
+  private waited = 0;
   private readonly listeners = new Set<(topic: Topic) => void>();
   /** When each topic was heard last, and since when all of them are heard. */
   private readonly heard = new Map<Topic, number>();
@@ -140,7 +143,7 @@ export class Events {
   private beat(): void {
     const { client } = this;
     // A database that is slow to take it, or away, says nothing about this line.
-    if (client === undefined || this.beatState === "telling") return;
+    if (client === undefined || (this.beatState === "telling" && ++this.waited < PATIENCE)) return;
     if (this.beatState === "told") {
       this.lose(
         client,
@@ -149,6 +152,7 @@ export class Events {
       return;
     }
     this.beatState = "telling";
+    this.waited = 0;
     this.db.execute(sql`select pg_notify(${this.pulse}, '')`).then(
       () => {
         if (this.beatState === "telling") this.beatState = "told";

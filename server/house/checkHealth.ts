@@ -5,6 +5,7 @@ import { scannerAnswers } from "../scan/clamd";
 import type { Request, Answer } from "../http/handler";
 import { RelayConnection } from "../relay/relayConnection";
 import { relayWay } from "../relay/relayWay";
+import type { Settings } from "../settings";
 import { askDatabase } from "./queries";
 
 /** How long the relay is waited for, in milliseconds. */
@@ -21,10 +22,7 @@ export async function checkHealth(
       () => false,
     ),
     greets(settings.smtpHost, settings.smtpPort),
-    new RelayConnection(relayWay(settings)).check(PATIENCE).then(
-      () => true,
-      () => false,
-    ),
+    relayAnswers(settings),
     objects?.answers(),
     settings.scanner && scannerAnswers(settings.scanner),
   ]);
@@ -40,6 +38,26 @@ export async function checkHealth(
     ...(shelfStore === undefined ? {} : { shelfStore }),
     ...(scanner === undefined ? {} : { scanner }),
   };
+}
+
+const UNDER_WAY = new WeakMap<Settings, Promise<boolean>>();
+
+/**
+ * Whether the relay would take a mail. Anybody may ask for the health, and it means a sign-in at the relay: so who asks while it is
+ * being found out waits for that, and the relay has one such connection at a time.
+ */
+function relayAnswers(settings: Settings): Promise<boolean> {
+  const underWay = UNDER_WAY.get(settings);
+  if (underWay !== undefined) return underWay;
+  const found = new RelayConnection(relayWay(settings))
+    .check(PATIENCE)
+    .then(
+      () => true,
+      () => false,
+    )
+    .finally(() => UNDER_WAY.delete(settings));
+  UNDER_WAY.set(settings, found);
+  return found;
 }
 
 /** Whether something at a port greets as a mail server does (RFC 5321, section 3.1), within two seconds. */

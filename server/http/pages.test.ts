@@ -65,16 +65,19 @@ describe("a file of the pages", () => {
     );
   });
 
-  test.each(["/assets/index-of-another-version.js", "/favicon.ico", "/assets/", "/robots.txt"])(
-    "that isn't there (%s) is 404, and kept by nobody",
-    async (path) => {
-      const { status, headers, octets } = await get(path);
-      expect(status).toBe(404);
-      expect(headers["cache-control"]).toBe("no-store");
-      expect(headers["content-type"]).toContain("application/problem+json");
-      expect(octets.toString()).toContain("another version");
-    },
-  );
+  test.each([
+    "/assets/index-of-another-version.js",
+    "/favicon.ico",
+    "/assets/",
+    "/robots.txt",
+    "/assets/..%2f..%2f..%2fpackage.json",
+  ])("that isn't there (%s) is 404, and kept by nobody", async (path) => {
+    const { status, headers, octets } = await get(path);
+    expect(status).toBe(404);
+    expect(headers["cache-control"]).toBe("no-store");
+    expect(headers["content-type"]).toContain("application/problem+json");
+    expect(octets.toString()).toContain("another version");
+  });
 });
 
 test("an address of a page answers the start page, also one with a dot in its secret", async () => {
