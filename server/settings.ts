@@ -1,6 +1,23 @@
+import { isIP } from "node:net";
 import * as z from "zod";
 
 const port = (fallback: number) => z.coerce.number().int().min(1).max(65535).default(fallback);
+
+/** Network addresses with commas between. */
+const addresses = () =>
+  z
+    .string()
+    .default("")
+    .transform((text) =>
+      text
+        .split(",")
+        .map((one) => one.trim())
+        .filter((one) => one !== ""),
+    )
+    .refine(
+      (all) => all.every((one) => isIP(one) !== 0),
+      "must be IP addresses with commas between",
+    );
 
 const Environment = z.object({
   AMIGO_PORT: port(8080),
@@ -37,6 +54,9 @@ const Environment = z.object({
   AMIGO_CLAIM_SECONDS: z.coerce.number().int().min(2).max(3600).default(60),
   AMIGO_TLS_KEY: z.string().optional(),
   AMIGO_TLS_CERT: z.string().optional(),
+  AMIGO_MAIL_FRONT: addresses(),
+  AMIGO_MAIL_FRONT_NAME: z.string().default(""),
+  AMIGO_MAIL_PROXY: addresses(),
   AMIGO_ROLES: z.string().default("web,mail,worker"),
   AMIGO_WATCHED: z.string().optional(),
   AMIGO_ALLOWED_HOSTS: z.string().default(""),
@@ -97,6 +117,12 @@ export interface Settings {
   connections: number;
   /** After how many seconds without a sign of life the copies that a worker had claimed are free for another. */
   claimSeconds: number;
+  /** The addresses of our own mail servers, which take mail first and say by XFORWARD from whom it came. */
+  mailFronts: ReadonlySet<string>;
+  /** By what name those sign what they found out about a mail (Authentication-Results, RFC 8601); empty where nothing of it counts. */
+  mailFrontName: string;
+  /** The addresses of proxies that begin each mail connection with a PROXY line. */
+  mailProxies: ReadonlySet<string>;
   roles: ReadonlySet<ProcessRole>;
   /** The folder whose files sources may watch; undefined for none. */
   watched: string | undefined;
@@ -177,6 +203,9 @@ export function readSettings(environment: Record<string, string | undefined>): S
     connections: env.AMIGO_CONNECTIONS,
     formPerMinute: env.AMIGO_FORM_PER_MINUTE,
     claimSeconds: env.AMIGO_CLAIM_SECONDS,
+    mailFronts: new Set(env.AMIGO_MAIL_FRONT),
+    mailFrontName: env.AMIGO_MAIL_FRONT_NAME.trim().toLowerCase(),
+    mailProxies: new Set(env.AMIGO_MAIL_PROXY),
     roles,
     watched: env.AMIGO_WATCHED,
     allowedHosts: new Set(

@@ -19,6 +19,8 @@ const TOKEN = /^(b|yes|date)\.([a-z0-9]{8,64})$/;
  * @returns undefined when the domain is another one or the subaddress is unknown
  */
 export function parseListAddress(address: string, listDomain: string): ListRecipient | undefined {
+  // The one mailbox that may be written without a domain: RFC 5321, section 4.5.1.
+  if (address.toLowerCase() === "postmaster") return { kind: "house", mailbox: "postmaster" };
   const at = address.lastIndexOf("@");
   if (at < 1 || address.slice(at + 1).toLowerCase() !== listDomain.toLowerCase()) return undefined;
   const mailbox = address.slice(0, at).toLowerCase();

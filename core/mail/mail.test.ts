@@ -156,7 +156,7 @@ describe("addresses at the list domain", () => {
 
 describe("robots", () => {
   const reason = (header: string, returnPath = "a@b.example") =>
-    robotReason(splitMessage(bytes(`${header}\r\n\r\n`)), returnPath, LIST.domain);
+    robotReason(splitMessage(bytes(`${header}\r\n\r\n`)), returnPath, LIST.domain, "");
   test.each([
     ["Auto-Submitted: auto-generated"],
     ["List-Id: <x.lists.copperwheel.example>"],

@@ -31,7 +31,7 @@ export function isRobot({
   about,
 }: Pick<Taken, "split" | "mail" | "house" | "about">): boolean {
   return (
-    robotReason(split, mail.returnPath, house.listDomain) !== undefined ||
+    robotReason(split, mail.returnPath, house.listDomain, about.subject) !== undefined ||
     automaticAnswer.read({
       split,
       returnPath: mail.returnPath,
@@ -44,8 +44,9 @@ export function isRobot({
 
 /** Mail to `list-request` is answered with what the list is, whom to ask, how to leave (RFC 2142, section 6). */
 export async function answerRequest(tx: Queries, of: List, taken: Taken): Promise<void> {
-  const { house, mail, from, messageId, url, isForged } = taken;
-  if (isRobot(taken) || isForged || !(await mayAnswer(tx, mail.returnPath))) return;
+  const { house, mail, writtenName, messageId, url, isForged, isAnswerable } = taken;
+  if (isRobot(taken) || isForged || !isAnswerable || !(await mayAnswer(tx, mail.returnPath)))
+    return;
   const address = `${of.name}@${house.listDomain}`;
   const leads = await leadsOf(tx, of.id);
   const note = aboutListNote({
@@ -69,7 +70,7 @@ export async function answerRequest(tx: Queries, of: List, taken: Taken): Promis
     leave: of.rules.leaving === "by oneself" ? `${of.name}+leave@${house.listDomain}` : "",
     page: `${url}/member`,
   });
-  await sendNote(tx, { name: from.name, address: mail.returnPath.toLowerCase() }, note, {
+  await sendNote(tx, { name: writtenName, address: mail.returnPath.toLowerCase() }, note, {
     inReplyTo: messageId,
   });
 }
@@ -88,7 +89,8 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
       inReplyTo: messageId,
       ...(replyTo === undefined ? {} : { replyTo }),
     });
-  // Whether an address is on a list is told to its owner alone; the answer goes there and nowhere else.
+  // Whether an address is on a list is told to its owner alone; the answer goes there and nowhere else. Who isn't on it and is not proven to have written hears nothing.
+  if (on === undefined && proof === "none") return;
   if (on === undefined) return tell(leaveNote(about, { is: "not on it" }));
   if (of.closedAt !== null) return tell(leaveNote(about, { is: "closed" }));
   if (of.rules.leaving !== "by oneself")

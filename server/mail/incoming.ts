@@ -1,19 +1,27 @@
 import { parseListAddress, REQUEST, type ListRecipient } from "@amigo/core/mail/listAddress";
+import { receivedField } from "@amigo/core/mail/receivedField";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
 import { hashToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { storeMessage } from "../posting/acceptPost";
+import { lockMessageId } from "../posting/queries";
+import type { MailRead } from "../sandbox/readMail";
 import { sandbox } from "../sandbox/sandbox";
 import { answerRequest, isRobot, takeConfirmation, takeForHouse, takeLeave } from "./answerList";
-import { takeForLeads, takePost } from "./takePost";
+import { sendTogether, takeForLeads, takePost, type GoesOut } from "./takePost";
+import { loggedMail, partOf, withoutSecret } from "./loggedMail";
+import { storeMailIn } from "./mailLogQueries";
+import { showSender } from "./showSender";
+import { SmtpAnswer, smtpText } from "./smtpAnswer";
+import { isLoopback } from "./visitors";
 import { takeReturned } from "./takeReturned";
 import { findInvited } from "../calendar/guestQueries";
 import { takeDateAnswer } from "./takeDateAnswer";
 import { heal } from "./trouble";
 import { t } from "../texts/t";
-import type { IncomingMail, Taken } from "./incomingMail";
+import type { IncomingMail, MailPart, Taken } from "./incomingMail";
 import { type list } from "../db/schema/lists";
 import { loadHouse } from "../db/houseQueries";
 import { findCopyBehind, findLinkBehind, findAskBehind, listOwners, listAt } from "./queries";
@@ -48,90 +56,208 @@ async function listFor(
   return found === undefined ? undefined : { list: found, kind: meant.kind };
 }
 
+/** What mail is refused with whose sender's own domain says that it isn't theirs. */
+const REFUSALS = {
+  dmarc: "5.7.1 the domain of the sender asks that mail like this be refused (DMARC)",
+  spf: "5.7.23 the domain of the sender says that its mail does not come from your server (SPF)",
+} as const;
+
 /**
- * Takes one mail: stores it, asks the rules of every list that it is addressed to, queues the copies
- * or the note that returns it. When this returns, the mail is in the database; when it throws, nothing is,
- * or the sender's second try finds it there and changes nothing.
+ * Takes one mail: judges whose it is, stores it, asks the rules of every list that it is addressed to, queues the copies
+ * or the note that returns it. When this returns, the mail is in the database. When it throws an {@link SmtpAnswer}, the mail
+ * is refused for good, which the mail log says; when it throws anything else, nothing of it is kept, or the sender's second try
+ * finds it there and changes nothing.
  */
-export async function takeMail(
-  { db, resolver, settings, desk }: Pick<Context, "db" | "resolver" | "settings" | "desk">,
-  mail: IncomingMail,
-): Promise<void> {
+export async function takeMail(context: MailContext, mail: IncomingMail): Promise<void> {
+  const { db, desk } = context;
   const house = await loadHouse(db);
   if (house === undefined) throw new Error("this house is not set up");
+  const recipients = [...new Set(mail.recipients.map((address) => address.toLowerCase()))];
+  const read = await readIncoming(context, mail, recipients, house.listDomain);
   const split = splitMessage(mail.raw);
   const messageId =
     fieldValue(split, "message-id")?.slice(0, 900) ??
     `<${Date.now()}.${mail.raw.length}@${house.listDomain}>`;
-  const recipients = [...new Set(mail.recipients.map((address) => address.toLowerCase()))];
-  const read = await sandbox.run(
+  const logged = loggedMail(mail, read, messageId);
+  await refuseForged(context, mail, read, recipients, logged);
+  const { proven, about, returned } = read;
+  const from = senderOf(read.from, mail);
+  const shown = await showSender(db, from, house.name, mail.account);
+  const after: Taken["after"] = [];
+  const common: TakenByAll = {
+    ...{ house, mail, split, messageId, about, returned, after },
+    from: { name: shown.name, address: from.address },
+    writtenName: from.name,
+    doubt: shown.doubt,
+    signatures: proven.signatures,
+    isAnswerable: mail.account !== undefined || proven.isAnswerable,
+    isForged: proven.isForged,
+    url: context.settings.url,
+  };
+  const refused = await db.transaction((tx) =>
+    storeAndJudge(tx, context, common, read, recipients, logged),
+  );
+  if (refused !== undefined) throw new SmtpAnswer(550, refused);
+  for (const act of after) await act({ desk });
+}
+
+type MailContext = Pick<Context, "db" | "resolver" | "settings" | "desk" | "log">;
+type TakenByAll = Omit<Taken, "messageRow" | "proof">;
+
+/** Reads a mail where it can do no harm, and finds what proves whose it is. */
+async function readIncoming(
+  { db, resolver, settings }: MailContext,
+  mail: IncomingMail,
+  recipients: readonly string[],
+  listDomain: string,
+): Promise<MailRead> {
+  const { ip, helo, front } = mail.connection;
+  return sandbox.run(
     "readMail",
     {
       raw: mail.raw,
       // A delivery report is nobody's mail: nothing is looked up for it.
-      ...(mail.account !== undefined || mail.connection === undefined || mail.returnPath === ""
+      ...(mail.account !== undefined || mail.returnPath === ""
         ? {}
         : {
-            envelope: { ...mail.connection, returnPath: mail.returnPath, mta: house.listDomain },
+            envelope: {
+              helo,
+              ip: front === "silent" ? undefined : ip,
+              front: front === "none" ? "" : settings.mailFrontName,
+              returnPath: mail.returnPath,
+              mta: listDomain,
+            },
           }),
       returned: {
         returnPath: mail.returnPath,
-        recipients: await ownersOf(db, recipients, house.listDomain),
+        recipients: await ownersOf(db, recipients, listDomain),
       },
     },
     resolver,
   );
-  const from = senderOf(read.from, mail);
-  const proofFor = (recipient: string): Proof =>
-    mail.account !== undefined
-      ? "signed-in"
-      : read.proven.signedTo.includes(recipient)
-        ? "dkim"
-        : read.proven.spf
-          ? "spf"
-          : "none";
-  const after: Taken["after"] = [];
-  const common = {
-    house: house,
-    mail,
-    split,
-    messageId,
-    from,
-    isForged: read.proven.isForged,
-    about: read.about,
-    returned: read.returned,
-    url: settings.url,
-    after,
-  };
-  await db.transaction(async (tx) => {
-    const messageRow = await storeMessage(tx, mail.raw, messageId, { arc: read.proven.arc });
-    // Who writes, and is known to be it, can be reached again; a program's mail is nobody's word.
-    if (recipients.some((address) => proofFor(address) !== "none") && !isRobot(common))
-      await heal(
-        tx,
-        from.address,
-        { id: mail.account?.id ?? null, name: from.name || from.address },
-        t("mail.theyHaveWritten"),
-      );
-    for (const recipient of recipients)
-      await takeFor(tx, recipient, { ...common, messageRow, proof: proofFor(recipient) });
-  });
-  for (const act of after) await act({ desk });
 }
 
-async function takeFor(tx: Queries, recipient: string, taken: Taken): Promise<void> {
+/** Refuses a mail of which its sender's own domain says that it isn't theirs. What comes from this very machine was taken elsewhere before. */
+async function refuseForged(
+  { db, log }: MailContext,
+  mail: IncomingMail,
+  { proven }: MailRead,
+  recipients: readonly string[],
+  logged: ReturnType<typeof loggedMail>,
+): Promise<void> {
+  if (mail.account !== undefined || proven.refusal === undefined || isLoopback(mail.connection.ip))
+    return;
+  const answer = REFUSALS[proven.refusal];
+  const parts = recipients.map((recipient) => partOf(recipient, "refused"));
+  await storeMailIn(db, { ...logged, proof: "forged", answer: `550 ${answer}` }, parts);
+  log.info({ mail: mail.id, refused: proven.refusal }, "a mail was refused");
+  throw new SmtpAnswer(550, answer);
+}
+
+/** Stores a mail, asks the rules for each of its recipients, and writes the mail log. Returns what it is refused with, where nobody takes it. */
+async function storeAndJudge(
+  tx: Queries,
+  { log }: MailContext,
+  common: TakenByAll,
+  { proven }: MailRead,
+  recipients: readonly string[],
+  logged: ReturnType<typeof loggedMail>,
+): Promise<string | undefined> {
+  const { mail, messageId, from, house } = common;
+  const proofFor = (recipient: string): Exclude<Proof, "confirmed"> =>
+    mail.account !== undefined
+      ? "signed-in"
+      : proven.signedTo.includes(recipient)
+        ? "dkim"
+        : proven.spf
+          ? "spf"
+          : "none";
+  await lockMessageId(tx, messageId);
+  const messageRow = await storeMessage(tx, traced(mail, house.listDomain), messageId, {
+    arc: proven.arc,
+  });
+  const proof = recipients.map(proofFor).find((found) => found !== "none") ?? "none";
+  // Who writes, and is known to be it, can be reached again; a program's mail is nobody's word.
+  if (proof !== "none" && !isRobot(common))
+    await heal(
+      tx,
+      from.address,
+      { id: mail.account?.id ?? null, name: from.name || from.address },
+      t("mail.theyHaveWritten"),
+    );
+  const results: (MailPart | GoesOut)[] = [];
+  for (const recipient of recipients)
+    results.push(
+      await takeFor(tx, recipient, { ...common, messageRow, proof: proofFor(recipient) }),
+    );
+  const parts = await sendTogether(tx, results, { ...common, messageRow });
+  const refused = refusalOf(parts);
+  await storeMailIn(
+    tx,
+    {
+      ...logged,
+      proof: proof === "none" && proven.isForged ? "forged" : proof,
+      answer: refused === undefined ? `250 2.0.0 taken as ${mail.id}` : `550 ${refused}`,
+    },
+    parts,
+  );
+  log.info(
+    { mail: mail.id, results: parts.map(({ result }) => result), refused: refused !== undefined },
+    "a mail came in",
+  );
+  return refused;
+}
+
+/** What is answered where a mail is refused for every address that it came to; undefined where any takes it. */
+function refusalOf(parts: readonly MailPart[]): string | undefined {
+  if (parts.length === 0 || parts.some(({ result }) => result !== "refused")) return undefined;
+  const reasons = [...new Set(parts.flatMap((part) => part.reasons))];
+  return `5.7.1 ${smtpText(reasons.join(" ")) || "this list does not take your mail"}`;
+}
+
+async function takeFor(tx: Queries, recipient: string, taken: Taken): Promise<MailPart | GoesOut> {
   const meant = parseListAddress(recipient, taken.house.listDomain);
-  if (meant === undefined) return;
-  if (meant.kind === "house") return takeForHouse(tx, meant.mailbox, taken);
-  if (meant.kind === "return") return takeReturned(tx, meant.token, taken);
-  if (meant.kind === "yes") return takeConfirmation(tx, meant.token, taken);
-  if (meant.kind === "date") return takeDateAnswer(tx, meant.token, taken);
+  const plain = withoutSecret(recipient);
+  if (meant === undefined) return partOf(plain, "nothing");
+  if (meant.kind === "house") {
+    await takeForHouse(tx, meant.mailbox, taken);
+    return partOf(plain, "to the coordinators");
+  }
+  if (meant.kind === "return") {
+    await takeReturned(tx, meant.token, taken);
+    return partOf(plain, "returned mail");
+  }
+  if (meant.kind === "yes") {
+    await takeConfirmation(tx, meant.token, taken);
+    return partOf(plain, "answered");
+  }
+  if (meant.kind === "date") {
+    await takeDateAnswer(tx, meant.token, taken);
+    return partOf(plain, "answered");
+  }
   const found = await listFor(tx, meant);
-  if (found === undefined) return;
-  if (found.kind === "list") return takePost(tx, found.list, taken);
-  if (found.kind === "leads") return takeForLeads(tx, found.list, taken);
-  if (found.kind === "request") return answerRequest(tx, found.list, taken);
-  return takeLeave(tx, found.list, taken);
+  if (found === undefined) return partOf(plain, "nothing");
+  const { list: to, kind } = found;
+  if (kind === "list") return takePost(tx, to, plain, taken);
+  if (kind === "leads") return takeForLeads(tx, to, plain, taken);
+  if (kind === "request") await answerRequest(tx, to, taken);
+  else await takeLeave(tx, to, taken);
+  return { ...partOf(plain, "answered"), listId: to.id };
+}
+
+/** The mail with the trace field of its way here before it: RFC 5321, section 4.4. */
+function traced({ raw, connection, recipients, id }: IncomingMail, by: string): Buffer {
+  const { ip, helo, protocol, tls } = connection;
+  return Buffer.concat([
+    Buffer.from(
+      receivedField({
+        ...{ ip, helo, protocol, tls, by, id, at: new Date() },
+        recipients: recipients.map(withoutSecret),
+      }),
+      "latin1",
+    ),
+    raw,
+  ]);
 }
 
 /** For whom the copies were to whose return paths a mail comes. */

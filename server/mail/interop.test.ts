@@ -258,7 +258,7 @@ test("reports of a mail system that we did not write are understood: who is gone
   expect(of("slow")?.state, "a report of a delay is not the end").not.toBe("bounced");
 });
 
-test("a stranger behind that mail system gets its answers: refused addresses from its own system, verdicts from the house", async () => {
+test("a stranger behind that mail system gets its answers: refused addresses from its own system, verdicts too", async () => {
   const stranger = at("oona.stranger");
   await swaks(
     system.port,
@@ -271,22 +271,10 @@ test("a stranger behind that mail system gets its answers: refused addresses fro
   );
   expect((await arrived(`To: ${stranger}`, 1))[0]).toMatch(/550 5\.1\.1/);
   await swaks(system.port, "--from", stranger, "--to", LIST, "--h-Subject", "Let me in");
-  const [returned] = await until(
-    "the verdict",
-    () => kept("Let me in").filter((mail) => mail.includes("Auto-Submitted: auto-replied")),
-    (mails) => mails.length > 0,
-  );
+  // The verdict is told at the door, so that system tells its own user, and no note goes to whoever was only named.
+  const [, returned] = await arrived(`To: ${stranger}`, 2);
+  expect(returned?.replace(/\r?\n\s*/g, " ")).toContain("may write to this list");
   expect(returned).toMatch(/^Return-path: <>/m);
-  await swaks(
-    system.port,
-    "--from",
-    at("lars.stranger"),
-    "--to",
-    LIST.replace("@", "-request@"),
-    "--h-Subject",
-    "What is this list?",
-  );
-  await arrived("Subject: About Wire Walk", 1);
 });
 
 test("the exported archive opens in the mail reader with every post in it", async () => {

@@ -2,7 +2,6 @@ import { say } from "@amigo/language/say";
 import { Refused } from "../refused";
 import { SmtpAnswer } from "./smtpAnswer";
 import { isLoopback, Visitors } from "./visitors";
-import { readFileSync } from "node:fs";
 import type { AddressInfo } from "node:net";
 import {
   SMTPServer,
@@ -10,48 +9,40 @@ import {
   type SMTPServerOptions,
   type SMTPServerSession,
 } from "smtp-server";
-import { and, eq } from "drizzle-orm";
-import { splitMessage } from "@amigo/core/mail/splitMessage";
 import { checkMailPassword } from "../twoStep/mailPassword";
 import type { Context } from "../context";
+import type { Settings } from "../settings";
 import { networkOf } from "../http/networkAddress";
-import { SandboxEnded } from "../sandbox/sandbox";
-import { isKnownRecipient, takeMail } from "./incoming";
+import { isKnownRecipient } from "./incoming";
+import { LARGEST, receiveMail } from "./receiveMail";
+import { readCertificate, renewCertificate, type Certificate } from "./certificate";
 import { describeFailure } from "../describeFailure";
-import { accountInForce } from "../callers/inForce";
-import type { IncomingMail } from "./incomingMail";
-import { account } from "../db/schema/accounts";
-
-/** The largest message, in octets. */
-const LARGEST = 25 * 1024 * 1024;
 
 const MOST_RECIPIENTS = 50;
-
-/** How long a header may be, in octets, and how many fields it may have: many times what real mail has. */
-const LONGEST_HEADER = 256 * 1024;
-
-const MOST_FIELDS = 2_000;
-
-const TOO_LONG_HEADER = "5.6.0 the header of this mail is too long";
-
-/** Through how many servers a mail may have come: RFC 5321, section 6.3. */
-const MOST_HOPS = 50;
 
 /** A session with what the library's own types leave out: the commands that it does not offer. */
 type OwnSession = SMTPServerSession & { disabledCommands?: string[] };
 
-type Certificate = { key: Buffer; cert: Buffer } | undefined;
+/** A connection of the library's, whose types leave it open. */
+interface SmtpConnection {
+  id: string;
+  send(code: number, words: string): void;
+  close(): void;
+}
+
+/** How often connections that hand in nothing are looked for, and whether the certificate was renewed, in milliseconds. */
+const LOOK_EVERY = 15_000;
+
+/** The longest that nothing at all may come over a connection, in milliseconds: RFC 5321, section 4.5.3.2.7. */
+const SILENCE = 5 * 60_000;
 
 /** Starts the port for mail from anywhere and the one for accounts to write from their own mail programs. */
 export async function startSmtp(
   context: Context,
 ): Promise<{ close(): Promise<void>; ports: { incoming: number; submission: number } }> {
   const { settings } = context;
-  const tls =
-    settings.tls === undefined
-      ? undefined
-      : { key: readFileSync(settings.tls.keyFile), cert: readFileSync(settings.tls.certFile) };
-  const visitors = new Visitors();
+  const tls = readCertificate(settings.tls);
+  const visitors = new Visitors(new Set([...settings.mailFronts, ...settings.mailProxies]));
   const incoming = incomingServer(context, visitors, tls);
   const submission = submissionServer(context, visitors, tls);
   for (const server of [incoming, submission])
@@ -60,12 +51,19 @@ export async function startSmtp(
     );
   await listen(incoming, settings.smtpPort, settings.smtpHost, "AMIGO_SMTP_PORT");
   await listen(submission, settings.submissionPort, settings.smtpHost, "AMIGO_SUBMISSION_PORT");
+  const servers = [incoming, submission];
+  const look = setInterval(() => {
+    for (const id of visitors.overdue())
+      endSession(servers, id, "4.4.2 nothing was handed in for long");
+    renewCertificate(context, servers, settings.tls);
+  }, LOOK_EVERY);
   const portOf = (server: SMTPServer): number => (server.server.address() as AddressInfo).port;
   return {
     ports: { incoming: portOf(incoming), submission: portOf(submission) },
     close: async () => {
+      clearInterval(look);
       await Promise.all(
-        [incoming, submission].map(
+        servers.map(
           (server) =>
             new Promise<void>((resolve) => {
               server.close(() => resolve());
@@ -83,15 +81,15 @@ function commonOptions(context: Context, visitors: Visitors, tls: Certificate): 
     banner: "Amigo",
     size: LARGEST,
     logger: false,
-    maxClients: 100,
-    socketTimeout: 60_000,
+    socketTimeout: SILENCE,
     closeTimeout: 5_000,
     disableReverseLookup: true,
     hideSTARTTLS: tls === undefined,
     ...tls,
-    onConnect: (session, callback) => callback(visitors.come(session.remoteAddress)),
-    onClose: (session) => visitors.go(session.remoteAddress),
-    onMailFrom: (_address, session, callback) => callback(visitors.mail(session.remoteAddress)),
+    ...behindOthers(context.settings),
+    onConnect: (session, callback) => callback(visitors.come(session)),
+    onClose: (session) => visitors.go(session),
+    onMailFrom: (_address, session, callback) => callback(visitors.mail(session)),
     onRcptTo: (address, session, callback) =>
       void checkRecipient(context, address, session).then(() => callback(), callback),
   };
@@ -99,21 +97,24 @@ function commonOptions(context: Context, visitors: Visitors, tls: Certificate): 
 
 /** Makes the port for mail from anywhere. */
 function incomingServer(context: Context, visitors: Visitors, tls: Certificate): SMTPServer {
-  return new SMTPServer({
-    ...commonOptions(context, visitors, tls),
-    disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"],
-    authOptional: true,
-    onData: (stream, session, callback) =>
-      void receive(context, stream, session, undefined).then(
-        () => callback(null, "2.0.0 taken"),
-        callback,
-      ),
-  });
+  return withRoom(
+    new SMTPServer({
+      ...commonOptions(context, visitors, tls),
+      disabledCommands: tls === undefined ? ["AUTH", "STARTTLS"] : ["AUTH"],
+      authOptional: true,
+      onData: (stream, session, callback) =>
+        void take(context, visitors, stream, session, undefined).then(
+          (answer) => callback(null, answer),
+          callback,
+        ),
+    }),
+    visitors,
+  );
 }
 
 /** Makes the port at which accounts hand in mail from their own mail programs (RFC 6409). */
 function submissionServer(context: Context, visitors: Visitors, tls: Certificate): SMTPServer {
-  return new SMTPServer({
+  const server = new SMTPServer({
     ...commonOptions(context, visitors, tls),
     disabledCommands: tls === undefined ? ["STARTTLS"] : [],
     authMethods: ["PLAIN", "LOGIN"],
@@ -127,7 +128,7 @@ function submissionServer(context: Context, visitors: Visitors, tls: Certificate
       }
       // A password is asked for only once the connection is encrypted.
       if (tls !== undefined) (session as OwnSession).disabledCommands = ["AUTH"];
-      callback(visitors.come(session.remoteAddress));
+      callback(visitors.come(session));
     },
     onSecure: (_socket, session, callback) => {
       (session as OwnSession).disabledCommands = [];
@@ -147,11 +148,58 @@ function submissionServer(context: Context, visitors: Visitors, tls: Certificate
         () => callback(new SmtpAnswer(454, "4.7.0 try again in a few minutes")),
       ),
     onData: (stream, session, callback) =>
-      void receive(context, stream, session, session.user).then(
-        () => callback(null, "2.0.0 taken"),
+      void take(context, visitors, stream, session, session.user).then(
+        (answer) => callback(null, answer),
         callback,
       ),
   });
+  return withRoom(server, visitors);
+}
+
+/** Returns which of our own mail servers and proxies say for whom they speak: by XFORWARD, or by a PROXY line before everything else. */
+function behindOthers({ mailFronts, mailProxies }: Settings): SMTPServerOptions {
+  // The library takes lists, other than its types say.
+  return {
+    ...(mailFronts.size > 0 ? { useXForward: [...mailFronts] } : {}),
+    ...(mailProxies.size > 0 ? { useProxy: [...mailProxies] } : {}),
+  } as unknown as SMTPServerOptions;
+}
+
+/** Makes room on a port for who comes when too many are there. */
+function withRoom(server: SMTPServer, visitors: Visitors): SMTPServer {
+  server.on("connect", () => {
+    const weakest = visitors.weakest();
+    if (weakest !== undefined)
+      endSession([server], weakest, "4.3.2 too many connections; come again in a minute");
+  });
+  return server;
+}
+
+/** Ends a session with an answer. */
+function endSession(servers: readonly SMTPServer[], id: string, words: string): void {
+  for (const server of servers)
+    for (const connection of server.connections as Set<SmtpConnection>)
+      if (connection.id === id) {
+        connection.send(421, words);
+        connection.close();
+      }
+}
+
+/** Takes a mail, and remembers that its sender hands something in. */
+async function take(
+  context: Context,
+  visitors: Visitors,
+  stream: Parameters<typeof receiveMail>[1],
+  session: SMTPServerSession,
+  accountId: string | undefined,
+): Promise<string> {
+  try {
+    return await receiveMail(context, stream, session, accountId, (octets) =>
+      visitors.arrives(session, octets),
+    );
+  } finally {
+    visitors.handedIn(session);
+  }
 }
 
 /** Listens, and says in words which port is taken and which setting changes it. */
@@ -193,80 +241,4 @@ async function checkRecipient(
     throw new SmtpAnswer(451, "4.3.0 try again in a few minutes");
   }
   if (!known) throw new SmtpAnswer(550, "5.1.1 there is no such list here");
-}
-
-async function receive(
-  context: Context,
-  stream: AsyncIterable<Buffer> & { sizeExceeded?: boolean },
-  session: SMTPServerSession,
-  accountId: string | undefined,
-): Promise<void> {
-  const chunks: Buffer[] = [];
-  let size = 0;
-  for await (const chunk of stream) {
-    size += chunk.length;
-    if (size <= LARGEST) chunks.push(chunk);
-  }
-  const raw = Buffer.concat(chunks);
-  const fault = transportFault(raw);
-  if (fault !== undefined) throw new SmtpAnswer(554, fault);
-  if (size > LARGEST || stream.sizeExceeded === true)
-    throw new SmtpAnswer(552, `5.3.4 this mail is larger than ${LARGEST / 1024 / 1024} MB`);
-  try {
-    const mail: IncomingMail = {
-      raw,
-      returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address,
-      recipients: session.envelope.rcptTo.map(({ address }) => address),
-      account: await accountOf(context, accountId),
-      connection: {
-        ip: session.remoteAddress.replace(/^::ffff:/, ""),
-        helo: String(session.hostNameAppearsAs || ""),
-      },
-    };
-    await takeMail(context, mail);
-  } catch (failure) {
-    if (failure instanceof SmtpAnswer) throw failure;
-    if (failure instanceof SandboxEnded && failure.by !== "crash") {
-      context.log.warn({ failure: describeFailure(failure) }, "a mail could not be read");
-      throw new SmtpAnswer(
-        554,
-        failure.by === "content"
-          ? "5.6.0 this mail is put together in a way that can't be read"
-          : "5.6.0 this mail is put together in a way that takes too long to read",
-      );
-    }
-    context.log.error({ failure: describeFailure(failure) }, "a mail could not be stored");
-    throw new SmtpAnswer(451, "4.3.0 the mail could not be stored; send it again in a few minutes");
-  }
-}
-
-/** What is wrong with a message as it was sent: bare line endings, by which mail could be smuggled (RFC 5321, section 2.3.8), or a loop. */
-function transportFault(raw: Buffer): string | undefined {
-  for (let at = raw.indexOf(10); at >= 0; at = raw.indexOf(10, at + 1))
-    if (raw[at - 1] !== 13)
-      return "5.6.0 a line ends without a carriage return; that is not allowed";
-  for (let at = raw.indexOf(13); at >= 0; at = raw.indexOf(13, at + 1))
-    if (raw[at + 1] !== 10) return "5.6.0 a carriage return stands alone; that is not allowed";
-  const end = raw.indexOf("\r\n\r\n");
-  const header = raw.subarray(0, end < 0 ? raw.length : end);
-  // Before it is taken apart, for that takes a while.
-  if (header.length > LONGEST_HEADER) return TOO_LONG_HEADER;
-  if (header.includes(0)) return "5.6.0 there is a NUL in the header of this mail";
-  const { fields } = splitMessage(raw);
-  if (fields.length > MOST_FIELDS) return TOO_LONG_HEADER;
-  const hops = fields.filter(({ name }) => name === "received").length;
-  return hops > MOST_HOPS ? "5.4.6 this mail goes round and round" : undefined;
-}
-
-async function accountOf(
-  context: Context,
-  id: string | undefined,
-): Promise<IncomingMail["account"]> {
-  if (id === undefined) return undefined;
-  const [found] = await context.db
-    .select({ id: account.id, name: account.name, email: account.email })
-    .from(account)
-    .where(and(eq(account.id, id), accountInForce));
-  if (found === undefined) throw new SmtpAnswer(550, "5.7.1 this account has ended");
-  return found;
 }

@@ -1,7 +1,6 @@
 import type { Said } from "@amigo/language/say";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
-import type { Proof } from "@amigo/core/posting/mailToJudge";
 import type { Verdict } from "@amigo/core/posting/verdict";
 import type { Queries } from "../db/connect";
 import { acceptPost, recordRefused } from "../posting/acceptPost";
@@ -9,7 +8,8 @@ import { judge } from "../posting/judge";
 import { sendNote } from "../posting/sendNote";
 import { tellHeld } from "../posting/tellHeld";
 import { t } from "../texts/t";
-import type { Taken } from "./incomingMail";
+import type { PostToAccept } from "../posting/queries";
+import type { MailPart, Taken } from "./incomingMail";
 import type { list } from "../db/schema/lists";
 import { takeInvitation } from "./takeInvitation";
 import { countNotes } from "./queries";
@@ -19,37 +19,49 @@ type List = typeof list.$inferSelect;
 /** How many notes an hour may go to one address, so that nobody is flooded in another's name. */
 const NOTES_AN_HOUR = 6;
 
-/** Takes a mail for the members of a list: it goes out, is held, goes back or is dropped, as the rules have it. */
-export async function takePost(tx: Queries, to: List, taken: Taken): Promise<void> {
-  const { mail, split, messageId, messageRow, from, proof, isForged, about, url, house } = taken;
-  const { subject } = about;
-  const common = {
-    messageRow,
-    messageId,
-    subject,
-    from,
-    accountId: mail.account?.id ?? null,
-    lists: [to.id],
-    returnPath: mail.returnPath.toLowerCase(),
-    about,
-  };
-  const robot = robotReason(split, mail.returnPath, house.listDomain);
+/** A list whose rules let a mail out to its members. */
+export interface GoesOut {
+  goesTo: List;
+  recipient: string;
+  reasons: readonly string[];
+}
+
+/**
+ * Takes a mail for the members of a list: it is held, goes back or is discarded as the rules have it. Where it goes out, it is
+ * not sent yet: all lists that let it out send it together, by {@link sendTogether}.
+ */
+export async function takePost(
+  tx: Queries,
+  to: List,
+  recipient: string,
+  taken: Taken,
+): Promise<MailPart | GoesOut> {
+  const { mail, split, from, proof, about, house, doubt } = taken;
+  const part = { recipient, listId: to.id };
+  const common = { ...postOf(taken), lists: [to.id] };
+  const robot = robotReason(split, mail.returnPath, house.listDomain, about.subject);
   if (robot !== undefined) {
-    await recordRefused(tx, {
-      ...common,
-      outcome: "dropped",
-      reasons: [t("mail.itWasDiscarded", { robot })],
-    });
-    return;
+    const reasons = [t("mail.itWasDiscarded", { robot })];
+    const postId = await recordRefused(tx, { ...common, outcome: "dropped", reasons });
+    return { ...part, result: "discarded", reasons, postId };
   }
   const { verdict } = await judge(tx, to, mail.account?.email ?? from.address, proof, {
     message: about,
   });
-  const reasons = verdict.reasons.map(({ sentence }) => sentence);
+  const reasons = [
+    ...(doubt === undefined ? [] : [doubt]),
+    ...verdict.reasons.map(({ sentence }) => sentence),
+  ];
   if (verdict.outcome === "goes out") {
-    if (verdict.reaches === "members" && (await takeInvitation(tx, to, taken))) return;
-    await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });
-    return;
+    if (verdict.reaches === "members") {
+      if (await takeInvitation(tx, to, taken))
+        return { ...part, result: "goes out", reasons, postId: null };
+      return { goesTo: to, recipient, reasons };
+    }
+    const { id, lists } = await acceptPost(tx, { ...common, reasons, reaches: verdict.reaches });
+    return lists.length === 0
+      ? { ...part, result: "repeated", reasons: [], postId: null }
+      : { ...part, result: "to the leads", reasons, postId: id };
   }
   const postId = await recordRefused(tx, {
     ...common,
@@ -57,40 +69,119 @@ export async function takePost(tx: Queries, to: List, taken: Taken): Promise<voi
     reaches: verdict.reaches,
     reasons,
   });
-  if (verdict.outcome === "held")
-    await tellHeld(tx, {
+  if (verdict.outcome === "held") await tell(tx, postId, to, verdict, taken);
+  if (verdict.outcome !== "returned")
+    return {
+      ...part,
+      result: verdict.outcome === "held" ? "held" : "discarded",
+      reasons,
       postId,
-      list: to,
-      house,
-      from,
-      subject,
-      askSender: verdict.askSender && !isForged,
-      url,
-    });
-  if (verdict.outcome === "returned" && !isForged && (await mayAnswer(tx, mail.returnPath))) {
-    const note = returnNote({
-      subject,
-      list: `${to.title} (${to.name}@${house.listDomain})`,
-      house: house.name,
-      reasons: toldTo(mail.returnPath, from.address, proof, verdict),
-    });
-    await sendNote(tx, { name: from.name, address: mail.returnPath.toLowerCase() }, note, {
-      inReplyTo: messageId,
-    });
-  }
+    };
+  return {
+    ...part,
+    postId,
+    ...(await giveBack(tx, to, verdict, taken)),
+  };
+}
+
+/** Sends one mail to all lists that let it out, so that each address gets it once. Returns what the mail was for each of its addresses, in their order. */
+export async function sendTogether(
+  tx: Queries,
+  results: readonly (MailPart | GoesOut)[],
+  taken: Omit<Taken, "proof">,
+): Promise<MailPart[]> {
+  const going = results.filter((one) => "goesTo" in one);
+  const sent: { id: string; lists: readonly string[] } =
+    going.length === 0
+      ? { id: "", lists: [] }
+      : await acceptPost(tx, {
+          ...postOf(taken),
+          lists: [...new Set(going.map(({ goesTo }) => goesTo.id))],
+          reasons: [...new Set(going.flatMap(({ reasons }) => reasons))],
+          reaches: "members",
+        });
+  return results.map((one) => {
+    if (!("goesTo" in one)) return one;
+    const part = { recipient: one.recipient, listId: one.goesTo.id };
+    return sent.lists.includes(one.goesTo.id)
+      ? { ...part, result: "goes out", reasons: one.reasons, postId: sent.id }
+      : { ...part, result: "repeated", reasons: [], postId: null };
+  });
+}
+
+/** What is stored of a mail as a post, whatever happens to it. */
+function postOf({
+  mail,
+  messageRow,
+  messageId,
+  about,
+  from,
+  signatures,
+}: Omit<Taken, "proof">): Omit<PostToAccept, "lists" | "reasons"> {
+  return {
+    messageRow,
+    messageId,
+    subject: about.subject,
+    from,
+    accountId: mail.account?.id ?? null,
+    returnPath: mail.returnPath.toLowerCase(),
+    about,
+    signatures,
+  };
+}
+
+function tell(
+  tx: Queries,
+  postId: string,
+  list: List,
+  { askSender }: Said<Verdict>,
+  { house, from, about, isForged, url }: Taken,
+): Promise<void> {
+  return tellHeld(tx, {
+    ...{ postId, list, house, from, url },
+    subject: about.subject,
+    askSender: askSender && !isForged,
+  });
 }
 
 /**
- * The reasons that a note may tell. Where nothing proves that a mail is its From line's and the note goes to another
+ * Gives a mail back: by a note where it is certain that its sender gets that, else by the answer over SMTP, so that nobody
+ * whose address was only used hears of it. One who signed in gets a note.
+ */
+async function giveBack(
+  tx: Queries,
+  to: List,
+  verdict: Said<Verdict>,
+  taken: Taken,
+): Promise<Pick<MailPart, "result" | "reasons">> {
+  const { mail, house, about, writtenName, messageId, isForged, isAnswerable } = taken;
+  if (!isAnswerable || isForged) return { result: "refused", reasons: toldTo("", verdict, taken) };
+  const reasons = toldTo(mail.returnPath, verdict, taken);
+  if (await mayAnswer(tx, mail.returnPath))
+    await sendNote(
+      tx,
+      { name: writtenName, address: mail.returnPath.toLowerCase() },
+      returnNote({
+        subject: about.subject,
+        list: `${to.title} (${to.name}@${house.listDomain})`,
+        house: house.name,
+        reasons,
+      }),
+      { inReplyTo: messageId },
+    );
+  return { result: "returned", reasons: verdict.reasons.map(({ sentence }) => sentence) };
+}
+
+/**
+ * The reasons that may be told to an address. Where nothing proves that a mail is its From line's and the answer goes to another
  * address, it does not say who that is to the list: else anybody could ask in another's name.
  */
 function toldTo(
-  returnPath: string,
-  from: string,
-  proof: Proof,
+  address: string,
   { reasons }: Said<Verdict>,
+  { proof, from }: Pick<Taken, "proof" | "from">,
 ): string[] {
-  const isTheirs = proof !== "none" || returnPath.toLowerCase() === from;
+  const isTheirs = proof !== "none" || address.toLowerCase() === from.address;
   return reasons
     .filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also"))
     .map(({ sentence }) => sentence);
@@ -100,30 +191,31 @@ function toldTo(
 export async function takeForLeads(
   tx: Queries,
   to: List,
-  { mail, split, messageId, messageRow, from, about, house }: Taken,
-): Promise<void> {
+  recipient: string,
+  taken: Taken,
+): Promise<MailPart> {
+  const { mail, split, messageId, about, house, doubt } = taken;
+  const part = { recipient, listId: to.id };
   const common = {
-    messageRow,
+    ...postOf(taken),
     messageId: `leads ${messageId}`,
-    subject: about.subject,
-    from,
-    accountId: mail.account?.id ?? null,
+    signatures: taken.signatures.map((signature) => `leads ${signature}`),
     lists: [to.id],
-    returnPath: mail.returnPath.toLowerCase(),
     reaches: "leads" as const,
-    about,
   };
   const robot =
-    robotReason(split, mail.returnPath, house.listDomain) ??
+    robotReason(split, mail.returnPath, house.listDomain, about.subject) ??
     (about.looksLikeSpam && mail.account === undefined ? t("mail.aFilterOnTheWay") : undefined);
-  if (robot === undefined)
-    await acceptPost(tx, { ...common, reasons: [t("mail.itIsForTheLeads")] });
-  else
-    await recordRefused(tx, {
-      ...common,
-      outcome: "dropped",
-      reasons: [t("mail.itWasDiscarded", { robot })],
-    });
+  if (robot !== undefined) {
+    const reasons = [t("mail.itWasDiscarded", { robot })];
+    const postId = await recordRefused(tx, { ...common, outcome: "dropped", reasons });
+    return { ...part, result: "discarded", reasons, postId };
+  }
+  const reasons = [...(doubt === undefined ? [] : [doubt]), t("mail.itIsForTheLeads")];
+  const { id, lists } = await acceptPost(tx, { ...common, reasons });
+  return lists.length === 0
+    ? { ...part, result: "repeated", reasons: [], postId: null }
+    : { ...part, result: "to the leads", reasons, postId: id };
 }
 
 /** Whether a note may go to an address just now: not one after the other. */

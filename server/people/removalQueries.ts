@@ -192,6 +192,9 @@ export async function forgetAddress(tx: Queries, address: string, instead: strin
   await tx.execute(
     sql`update post set words = to_tsvector('simple', left(subject, 500)) where from_address = ${instead}`,
   );
+  await tx.execute(
+    sql`update mail_in set from_address = ${instead}, return_path = ${instead}, from_name = '', subject = '', helo = '', network = '' where from_address = ${address} or return_path = ${address}`,
+  );
   await tx.execute(sql`update delivery set fields = null where address = ${instead}`);
   await tx.execute(
     sql`update bounce set address = ${instead}, words = '' where address = ${address}`,

@@ -23,7 +23,7 @@ import {
   type CopiesToQueue,
 } from "./queries";
 
-/** Keeps a message as it came in, octet for octet. */
+/** Keeps a message as it came in. */
 export async function storeMessage(
   db: Queries,
   raw: Buffer,
@@ -40,25 +40,26 @@ export async function storeMessage(
  * that holds an address being the one whose copy it gets. A message id that a list has had before
  * goes out to it no second time.
  *
- * @returns how many addresses it goes to
+ * @returns how many addresses it goes to, and which of the lists take it
  */
 export async function acceptPost(
   tx: Queries,
   wanted: PostToAccept,
-): Promise<{ id: string; addresses: number }> {
+): Promise<{ id: string; addresses: number; lists: string[] }> {
   const id = wanted.id ?? randomUUID();
   const { privately = [], reaches = "members", leavesAt, leftOut = [], fields } = wanted;
-  const lists = await notYetTaken(tx, wanted.lists, wanted.messageId);
-  if (lists.length === 0 && privately.length === 0) return { id, addresses: 0 };
+  const { signatures = [], messageId } = wanted;
+  const lists = await notYetTaken(tx, wanted.lists, [
+    messageId,
+    ...signatures.map((signature) => `signature ${signature}`),
+  ]);
+  if (lists.length === 0 && privately.length === 0) return { id, addresses: 0, lists };
   await storePost(tx, id, wanted, reaches, leavesAt);
   if (lists.length > 0) await storePostLists(tx, lists, id);
   const made = await queueFor(tx, {
-    id,
+    ...{ id, messageId, reaches, lists, leavesAt, leftOut },
     messageRow: wanted.messageRow,
-    reaches,
-    lists,
-    leavesAt,
-    leftOut,
+    sender: wanted.from.address,
     inDigest: wanted.inDigest,
   });
   const alone =
@@ -86,18 +87,16 @@ export async function acceptPost(
     })),
   );
   await notify(tx, "posts", "queue");
-  return { id, addresses };
+  return { id, addresses, lists };
 }
 
-/** The lists that have not had a message of this id, which they have from now on. */
+/** The lists that have not had a message with one of these marks, which they have from now on. */
 async function notYetTaken(
   tx: Queries,
   lists: readonly string[],
-  messageId: string,
+  marks: readonly string[],
 ): Promise<string[]> {
-  if (lists.length === 0) return [];
-  const fresh = await storeListMessages(tx, lists, messageId);
-  return lists.filter((list) => fresh.some(({ listId }) => listId === list));
+  return lists.length === 0 ? [] : storeListMessages(tx, lists, marks);
 }
 
 /** Queues the copies of a post that was held and is let out. Returns how many. */
@@ -105,7 +104,7 @@ export async function queueCopies(
   tx: Queries,
   held: CopiesToQueue & { messageId: string },
 ): Promise<number> {
-  return queueFor(tx, { ...held, lists: await notYetTaken(tx, held.lists, held.messageId) });
+  return queueFor(tx, { ...held, lists: await notYetTaken(tx, held.lists, [held.messageId]) });
 }
 
 function queueFor(tx: Queries, wanted: CopiesToQueue): Promise<number> {

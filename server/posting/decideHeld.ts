@@ -140,6 +140,7 @@ async function letOut(
     id: row.id,
     messageRow: row.messageId,
     messageId: stored?.messageId ?? row.id,
+    sender: row.fromAddress,
     reaches: row.reaches,
     lists,
   });

@@ -1,7 +1,5 @@
-import { and, eq, isNull, sql } from "drizzle-orm";
 import { said, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
-import { nameOf } from "@amigo/core/facts/factIndex";
 import {
   PLAIN_MESSAGE,
   type MessageToJudge,
@@ -17,7 +15,6 @@ import {
   type Verdict,
 } from "@amigo/core/posting/verdict";
 import type { Queries } from "../db/connect";
-import { fact } from "../db/schema/people";
 import { loadHouse } from "../db/houseQueries";
 import {
   findSender,
@@ -26,6 +23,7 @@ import {
   countPostsToday,
   findClosedList,
   findOpenList,
+  listNamesBehind,
 } from "./judgeQueries";
 
 /** What is needed of a list to judge mail to it. */
@@ -82,7 +80,8 @@ export async function judgeMany(
   );
   const on = new Set((await listMemberships(db, address)).map(({ listId }) => listId));
   const settings = await loadHouse(db);
-  const known = foundSender?.name ?? (isKnown(address) ? await nameBehind(db, address) : undefined);
+  const known =
+    foundSender?.name ?? (isKnown(address) ? (await listNamesBehind(db, address))[0] : undefined);
   const written = await postsToday(
     db,
     lists.map(({ id }) => id),
@@ -147,19 +146,4 @@ export async function successorOf(
   if (key === "") return undefined;
   const found = await findOpenList(db, key);
   return found;
-}
-
-async function nameBehind(db: Queries, address: string): Promise<string | undefined> {
-  const subjects = db
-    .select({ subject: fact.subject })
-    .from(fact)
-    .where(and(eq(fact.kind, "address"), eq(fact.ref, address), isNull(fact.validUntil)));
-  const [found] = await db
-    .select({ value: fact.value })
-    .from(fact)
-    .where(and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.subject} in ${subjects}`))
-    .limit(1);
-  return typeof found?.value === "object" && "given" in found.value
-    ? nameOf(found.value)
-    : undefined;
 }

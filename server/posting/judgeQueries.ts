@@ -2,8 +2,10 @@ import { and, eq, isNull, sql } from "drizzle-orm";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
+import { nameOf } from "@amigo/core/facts/factIndex";
 import { season, house } from "../db/schema/house";
 import { listRole, membership, list } from "../db/schema/lists";
+import { fact } from "../db/schema/people";
 
 /** Returns the account with an address while it can sign in. */
 export async function findSender(db: Queries, address: string) {
@@ -62,4 +64,32 @@ export async function findOpenList(db: Queries, key: string) {
     .innerJoin(season, eq(season.id, list.seasonId))
     .where(and(eq(list.key, key), eq(season.current, true), isNull(list.closedAt)));
   return found;
+}
+
+/** Lists the names of the people with an address, each once, the first in the alphabet first. */
+export async function listNamesBehind(db: Queries, address: string): Promise<string[]> {
+  const subjects = db
+    .select({ subject: fact.subject })
+    .from(fact)
+    .where(and(eq(fact.kind, "address"), eq(fact.ref, address), isNull(fact.validUntil)));
+  const rows = await db
+    .select({ value: fact.value })
+    .from(fact)
+    .where(
+      and(eq(fact.kind, "name"), isNull(fact.validUntil), sql`${fact.subject} in ${subjects}`),
+    );
+  const names = rows.flatMap(({ value }) =>
+    typeof value === "object" && "given" in value ? [nameOf(value)] : [],
+  );
+  return [...new Set(names)].sort();
+}
+
+/** Lists the names of everybody who runs lists and can sign in, coordinators first. */
+export async function listWhoRunsLists(db: Queries) {
+  const { rows } = await db.execute<{ name: string; is: "coordinator" | "lead" }>(sql`
+    select account.name, case when account.role in ('coordinator', 'site coordinator') then 'coordinator' else 'lead' end as is
+    from account where ${accountInForce} and (account.role in ('coordinator', 'site coordinator')
+      or exists (select 1 from list_role where list_role.account_id = account.id))
+    order by 2, 1`);
+  return rows;
 }

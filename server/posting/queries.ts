@@ -35,6 +35,8 @@ export interface PostToAccept {
   leftOut?: readonly string[];
   /** Whether everybody gets it in their next digest, also whoever else gets every message at once. */
   inDigest?: boolean | undefined;
+  /** By what else than its id the same mail would be known if it came again. */
+  signatures?: readonly string[] | undefined;
   /** What is filled in for each recipient, by address. */
   fields?: ReadonlyMap<string, Record<string, string>> | undefined;
 }
@@ -44,6 +46,9 @@ export type HeldDecision = (typeof HELD_DECISIONS)[number];
 
 export interface CopiesToQueue {
   id: string;
+  /** The id and the sender of the mail: whoever got it already by another list gets it no second time. */
+  messageId?: string;
+  sender?: string;
   messageRow: string;
   reaches: "members" | "leads";
   lists: readonly string[];
@@ -140,13 +145,27 @@ export function listTitles(db: Queries, ids: string[]) {
   return db.select({ id: list.id, title: list.title }).from(list).where(inArray(list.id, ids));
 }
 
-/** Stores that lists have taken a message, and returns those that had not before. */
-export function storeListMessages(db: Queries, listIds: readonly string[], messageId: string) {
-  return db
+/** Stores that lists have taken a message, by its id and its signatures, and returns those that had none of these before. */
+export async function storeListMessages(
+  db: Queries,
+  listIds: readonly string[],
+  marks: readonly string[],
+): Promise<string[]> {
+  const stored = await db
     .insert(listMessage)
-    .values(listIds.map((listId) => ({ listId, messageId })))
+    .values(listIds.flatMap((listId) => marks.map((messageId) => ({ listId, messageId }))))
     .onConflictDoNothing()
     .returning({ listId: listMessage.listId });
+  return listIds.filter(
+    (id) => stored.filter(({ listId }) => listId === id).length === new Set(marks).size,
+  );
+}
+
+/** Makes others who take a message of the same id wait until this transaction ends, so that each address gets it once. */
+export async function lockMessageId(db: Queries, messageId: string): Promise<void> {
+  await db.execute(
+    sql`select pg_advisory_xact_lock(hashtextextended(${`amigo message ${messageId}`}, 0))`,
+  );
 }
 
 /** Lists a list's leads and helpers who can sign in. */
@@ -166,16 +185,32 @@ export function listLeadsAndHelpers(db: Queries, listId: string) {
  */
 export async function queueForMembers(
   tx: Queries,
-  { id, messageRow, lists, leavesAt, leftOut = [], inDigest = false }: CopiesToQueue,
+  {
+    id,
+    messageRow,
+    lists,
+    leavesAt,
+    leftOut = [],
+    inDigest = false,
+    messageId = "",
+    sender = "",
+  }: CopiesToQueue,
 ): Promise<number> {
   const made = await tx.execute<{ address: string }>(sql`
-    with recipients as (
+    with same as (
+      select post.id from message join post on post.message_id = message.id
+      where message.message_id = ${messageId} and post.id <> ${id}::uuid and post.from_address = ${sender} and post.outcome = 'goes out' and post.reaches = 'members'
+    ), had as (
+      select address from delivery where post_id in (select id from same) and state <> 'cancelled'
+      union select address from digest_item where post_id in (select id from same)
+    ), recipients as (
       select distinct on (membership.address) membership.list_id, membership.address, coalesce(receiving.how_often, list.rules->>'howOften') as how_often
       from membership join json_array_elements_text(${JSON.stringify(lists)}::json) with ordinality as wanted(list_id, place) on wanted.list_id::uuid = membership.list_id
         join list on list.id = membership.list_id
         left join receiving on receiving.list_id = membership.list_id and receiving.address = membership.address
       where membership.valid_until is null and coalesce(receiving.how_often, list.rules->>'howOften') <> 'nothing'
         and membership.address not in (select json_array_elements_text(${JSON.stringify(leftOut)}::json))
+        and membership.address not in (select address from had)
         and not exists (select 1 from address_trouble where address_trouble.address = membership.address and address_trouble.state = 'stopped')
         and not exists (select 1 from pause, house where pause.address = membership.address and pause.until >= (now() at time zone house.time_zone)::date)
       order by membership.address, (coalesce(receiving.how_often, list.rules->>'howOften') <> 'every message'), wanted.place

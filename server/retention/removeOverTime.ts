@@ -14,6 +14,7 @@ import { notify } from "../events/events";
 import { record } from "../events/record";
 import { OVER_TIME } from "./overTime";
 import { t } from "../texts/t";
+import { removeOldMailLog } from "../mail/mailLogQueries";
 import { overArchiveTime } from "../mail/queries";
 import { countFound, markCleaned } from "./queries";
 import { loadHouse } from "../db/houseQueries";
@@ -55,6 +56,8 @@ export async function removeOverTime({ db, log }: Context, now: Date): Promise<v
     const days = times[kind];
     if (kind === "posts" || days === null) continue;
     const count = await removeKind(db, kind, days);
+    // The mail log says who got what, too.
+    if (kind === "deliveries") await removeOldMailLog(db, days);
     if (count > 0) log.info({ kind, count }, "removed what was over its time");
   }
 }

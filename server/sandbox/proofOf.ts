@@ -1,12 +1,16 @@
 import { authenticate, type DNSResolver } from "mailauth";
 import addressparser from "nodemailer/lib/addressparser";
 import type { SplitMessage } from "@amigo/core/mail/splitMessage";
+import { trustedResults } from "@amigo/core/mail/trustedResults";
 
 /** How a mail came in over SMTP: the network address of whoever sent it, what they called themselves, the envelope's sender. */
 export interface Envelope {
-  ip: string;
+  /** Undefined where a mail server of our own took the mail first and did not say from where. */
+  ip: string | undefined;
   helo: string;
   returnPath: string;
+  /** By what name that mail server says what it found out; empty where none is in front. */
+  front?: string;
   /** Our own name, for what is passed on. */
   mta: string;
 }
@@ -19,12 +23,26 @@ export interface Proven {
   /** The addresses in the signed To and Cc, in small letters. Empty where no signature proves anything. */
   signedTo: string[];
   spf: boolean;
+  /** Of the signatures that prove something, the hash of each: the same one twice is the same mail twice, whatever else is written on it. */
+  signatures: string[];
+  /** Whether the address in the envelope is its sender's own: SPF passes for its domain, or a signature of that domain's. Only then it is answered. */
+  isAnswerable: boolean;
+  /** Why no mail server would take it: the domain of its From line asks that such mail be refused (DMARC), or that of the envelope names no such sender (SPF). */
+  refusal: "dmarc" | "spf" | undefined;
   /** Whether the domain of the envelope or of the From line itself says that this is none of its mail (SPF fails, or DMARC does). */
   isForged: boolean;
   arc: { cv: "none" | "pass"; results: string } | null;
 }
 
-export const NOTHING_PROVEN: Proven = { signedTo: [], spf: false, isForged: false, arc: null };
+export const NOTHING_PROVEN: Proven = {
+  signedTo: [],
+  spf: false,
+  signatures: [],
+  isAnswerable: false,
+  refusal: undefined,
+  isForged: false,
+  arc: null,
+};
 
 /** How long the look into the DNS may take, in milliseconds. A mail without an answer by then is without proof. */
 const PATIENCE = 8_000;
@@ -43,6 +61,9 @@ type Signature = Checked["dkim"]["results"][number] & {
   signingHeaders?: { headers: string[] };
   signTime?: string | null;
   canonBodyLengthLimited?: boolean;
+  algo?: string;
+  /** The hash of the signature itself. */
+  id?: string;
 };
 
 /**
@@ -61,7 +82,7 @@ export async function proofOf(
   resolver: DNSResolver,
   now = new Date(),
 ): Promise<Proven> {
-  const domain = from.slice(from.lastIndexOf("@") + 1);
+  const domain = domainOf(from);
   if (domain === "" || !from.includes("@")) return NOTHING_PROVEN;
   let timer: NodeJS.Timeout | undefined;
   const late = new Promise<undefined>((resolve) => {
@@ -70,9 +91,9 @@ export async function proofOf(
   try {
     const found = await Promise.race([
       authenticate(withoutSurplus(raw, split), {
-        ip: envelope.ip,
-        helo: envelope.helo,
-        sender: envelope.returnPath,
+        ...(envelope.ip === undefined
+          ? {}
+          : { ip: envelope.ip, helo: envelope.helo, sender: envelope.returnPath }),
         mta: envelope.mta,
         resolver,
         disableBimi: true,
@@ -84,25 +105,80 @@ export async function proofOf(
     const isPlain = SINGLE.every(
       (name) => split.fields.filter((field) => field.name === name).length <= 1,
     );
-    const spf = found.spf === false ? undefined : found.spf;
-    const isForged =
-      ["fail", "softfail"].includes(spf?.status.result ?? "") ||
-      (found.dmarc !== false && found.dmarc?.status.result === "fail");
-    if (!isPlain || found.dkim.headerFrom?.length !== 1)
-      return { ...NOTHING_PROVEN, arc, isForged };
+    const spf = spfOf(found, split, envelope);
+    const told = { arc, ...standingOf(found, spf, domain, envelope.returnPath) };
+    if (!isPlain || found.dkim.headerFrom?.length !== 1) return { ...NOTHING_PROVEN, ...told };
+    const covering = found.dkim.results.filter((signature) =>
+      covers(signature, split, domain, now),
+    );
     return {
-      signedTo: found.dkim.results.flatMap((signature) =>
-        covers(signature, split, domain, now) ? addressedIn(signature) : [],
-      ),
-      spf: spf?.status.result === "pass" && sameOrganisation(spf.domain ?? "", domain),
-      isForged,
-      arc,
+      signedTo: covering.flatMap(addressedIn),
+      signatures: covering.flatMap(({ id = "" }) => (id === "" ? [] : [id])),
+      spf: spf.result === "pass" && sameOrganisation(spf.domain, domain),
+      ...told,
     };
   } catch {
     return NOTHING_PROVEN;
   } finally {
     clearTimeout(timer);
   }
+}
+
+/** What SPF says, found out by ourselves or by our own mail server in front. */
+interface Spf {
+  result: string;
+  domain: string;
+  /** What that server says of DMARC; empty where it says nothing. */
+  dmarc: string;
+  /** Whether we have found it out. What the server in front finds it has refused itself, or passes on on purpose. */
+  isOurs: boolean;
+}
+
+function spfOf({ spf }: Checked, split: SplitMessage, { ip, front = "" }: Envelope): Spf {
+  const told = trustedResults(split, front);
+  if (told !== undefined)
+    return { result: told.spf, domain: told.spfDomain, dmarc: told.dmarc, isOurs: false };
+  const found = spf === false || ip === undefined ? undefined : spf;
+  return {
+    result: found?.status.result ?? "none",
+    domain: found?.domain ?? "",
+    dmarc: "",
+    isOurs: ip !== undefined,
+  };
+}
+
+/** What the sender's own domains say of a mail: whether it may be answered, is forged, or is to be refused at once (RFC 7208, section 8.4; RFC 7489, section 6.6.2). */
+function standingOf(
+  { dkim, dmarc }: Checked,
+  spf: Spf,
+  domain: string,
+  returnPath: string,
+): Pick<Proven, "isAnswerable" | "isForged" | "refusal"> {
+  const said = dmarc === false ? undefined : dmarc;
+  const signers = dkim.results.flatMap((signature: Signature) =>
+    signature.status.result === "pass" && isSound(signature) ? [signature.signingDomain ?? ""] : [],
+  );
+  const fails = said?.status.result === "fail" || spf.dmarc === "fail";
+  return {
+    isAnswerable:
+      returnPath !== "" &&
+      ((spf.result === "pass" && sameOrganisation(spf.domain, domainOf(returnPath))) ||
+        signers.some((signer) => sameOrganisation(signer, domainOf(returnPath)))),
+    isForged: ["fail", "softfail"].includes(spf.result) || fails,
+    // A mail that was passed on comes from elsewhere, but keeps its signature.
+    refusal:
+      fails && said?.policy === "reject" && spf.isOurs
+        ? "dmarc"
+        : spf.result === "fail" &&
+            spf.isOurs &&
+            !signers.some((signer) => sameOrganisation(signer, domain))
+          ? "spf"
+          : undefined,
+  };
+}
+
+function domainOf(address: string): string {
+  return address.slice(address.lastIndexOf("@") + 1);
 }
 
 /** The message without the signatures beyond the first ten; the very same where it has no more. */
@@ -118,13 +194,14 @@ function withoutSurplus(raw: Buffer, { fields, bodyAt }: SplitMessage): Buffer {
 
 /** Whether a signature is right, aligned, of now, and covers all that people see of the mail. */
 function covers(
-  { status, signingHeaders, signTime, canonBodyLengthLimited }: Signature,
+  signature: Signature,
   { fields }: SplitMessage,
   domain: string,
   now: Date,
 ): boolean {
-  if (status.result !== "pass" || !isAligned(status.aligned, domain)) return false;
-  if (canonBodyLengthLimited === true) return false;
+  const { status, signingHeaders, signTime } = signature;
+  if (status.result !== "pass" || !isAligned(status.aligned, domain) || !isSound(signature))
+    return false;
   const signed = new Set(
     (signingHeaders?.headers ?? []).map((line) =>
       line.slice(0, line.indexOf(":")).trim().toLowerCase(),
@@ -137,6 +214,11 @@ function covers(
     signTime ?? (signed.has("date") ? valueOf(signingHeaders?.headers, "date") : undefined);
   const at = dated === undefined || dated === null ? NaN : Date.parse(dated);
   return at >= now.getTime() - OLDEST && at <= now.getTime() + AHEAD;
+}
+
+/** Whether a signature covers the whole body, by a hash that still holds: RFC 6376, section 8.2; RFC 8301, section 3.1. */
+function isSound({ canonBodyLengthLimited, algo = "" }: Signature): boolean {
+  return canonBodyLengthLimited !== true && !/sha1$/i.test(algo);
 }
 
 /** The addresses of the signed To and Cc. */

@@ -1,5 +1,4 @@
 import type { ParsedMail } from "mailparser";
-import addressparser from "nodemailer/lib/addressparser";
 import { sortBounce } from "@amigo/core/mail/bounces/sortBounce";
 import type { BounceRead } from "@amigo/core/mail/bounces/form";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
@@ -8,6 +7,7 @@ import type { MessageToJudge } from "@amigo/core/posting/mailToJudge";
 import { tidyLine } from "@amigo/core/text/tidy";
 import { parseMail } from "./parseMail";
 import { NOTHING_PROVEN, proofOf, type Envelope, type Proven } from "./proofOf";
+import { senderIn, storable } from "./senderIn";
 import { textOfHtml } from "./textOfHtml";
 import type { Surroundings } from "./surroundings";
 
@@ -53,13 +53,7 @@ export async function readMail(
   const octets = Buffer.from(raw);
   const split = splitMessage(octets);
   const parsed = await parseMail(octets);
-  const [first] = addressparser(fieldValue(split, "from") ?? "", { flatten: true });
-  const from = {
-    name: tidyLine(first?.name ?? "").slice(0, 200),
-    address: storable(first?.address ?? "")
-      .toLowerCase()
-      .slice(0, 254),
-  };
+  const from = senderIn(split, parsed);
   const text = textOf(parsed);
   const subject = tidyLine(parsed.subject ?? "").slice(0, 500);
   return {
@@ -153,9 +147,4 @@ function calendarIn({ attachments }: ParsedMail): string {
   return found === undefined
     ? ""
     : storable(found.content.subarray(0, SEARCHED * 2).toString("utf8"));
-}
-
-/** Text as the database can keep it: without NUL. */
-function storable(text: string): string {
-  return text.replace(/\u0000/g, " ");
 }
