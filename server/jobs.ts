@@ -15,6 +15,7 @@ import { eraseOld, returnForgotten } from "./mail/keepClean";
 import { emptySentSheets } from "./mail/queueQueries";
 import { tellLeads } from "./notes/tellLeads";
 import { tellWatchers } from "./notes/tellWatchers";
+import { tellHeldLater } from "./posting/tellHeld";
 import { removeOverTime } from "./retention/removeOverTime";
 import { sweep } from "./accounts/sweep";
 import { removeLooseBlobs } from "./shelf/removeLooseBlobs";
@@ -56,6 +57,7 @@ const RECURRING: readonly Recurring[] = [
   { name: "dates", cron: "* * * * *", within: 30, work: keepGuestsInStep },
   { name: "date-watches", cron: "* * * * *", within: 30, work: lookAtWatches },
   { name: "date-reminders", cron: "* * * * *", within: 30, work: remindGuests },
+  { name: "held-notes", cron: "* * * * *", within: 30, work: tellHeldLater },
   { name: "watchers", cron: "*/5 * * * *", within: 30, work: tellWatchers },
 ];
 

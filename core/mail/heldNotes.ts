@@ -10,11 +10,15 @@ export interface HeldMail {
   house: string;
 }
 
+/** The pages of a held mail: where all are, where one decides on it, and for how many days. */
+export interface HeldLinks {
+  page: string;
+  decide: string;
+  days: number;
+}
+
 /** The short mail by which leads and helpers hear that a mail waits for them. What it says is behind the links, not in the mail; each opens a page and decides nothing by itself. */
-export function heldNote(
-  { subject, from, list, house }: HeldMail,
-  links: { page: string; decide: string; days: number },
-): Note {
+export function heldNote({ subject, from, list, house }: HeldMail, links: HeldLinks): Note {
   const about = oneHeaderLine(subject) || message("mail.noSubject");
   return {
     subject: message("mail.waitsForYou", { about }),
@@ -32,6 +36,39 @@ export function heldNote(
       links.page,
       "",
       message("mail.ifNobodyDecidesItIs", { days: links.days }),
+      "",
+      message("shared.thisNoteWasWrittenBy", { house }),
+    ),
+  };
+}
+
+/** The mail by which leads and helpers hear of several that wait for them. Each has a page of its own on which they decide. */
+export function manyHeldNote(
+  told: readonly { held: HeldMail; links: HeldLinks }[],
+  house: string,
+): Note {
+  const [first] = told;
+  return {
+    subject: message("mail.manyWaitForYou", { count: told.length }),
+    text: lines(
+      message("mail.theseMailsWait", { count: told.length }),
+      ...told.flatMap(({ held, links }, index) => [
+        "",
+        message("mail.numbered", {
+          number: String(index + 1),
+          text: message("mail.heldLine", {
+            from: oneHeaderLine(held.from),
+            list: held.list,
+            about: oneHeaderLine(held.subject) || message("mail.noSubject"),
+          }),
+        }),
+        links.decide,
+      ]),
+      "",
+      message("mail.allHeldMail"),
+      first?.links.page ?? "",
+      "",
+      message("mail.ifNobodyDecidesItIs", { days: first?.links.days ?? 0 }),
       "",
       message("shared.thisNoteWasWrittenBy", { house }),
     ),

@@ -3,6 +3,7 @@ import { dkimSign } from "mailauth/lib/dkim/sign";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { HeldLine, PostLine } from "@amigo/contract/posts";
+import { tellHeldLater } from "../posting/tellHeld";
 import { openZone, proven } from "../testing/openZone";
 import { JUNO, startTestHouse, until, type Client, type TestHouse } from "../testing/testHouse";
 
@@ -332,20 +333,18 @@ describe("behind a mail server of one's own", () => {
 describe("the same mail", () => {
   test("to two lists reaches each address once, in one session or in two", async () => {
     const send = (to: string | string[], subject: string) =>
-      proven(house, () =>
-        house.mail({
-          from: "otto@lettr.example",
-          to,
-          subject,
-          headers: { "Message-ID": `<${subject}@lettr.example>` },
-        }),
-      );
+      house.mail({
+        from: "otto@lettr.example",
+        to,
+        subject,
+        headers: { "Message-ID": `<${subject}@lettr.example>` },
+      });
     const everybody = ["ada@oakmail.example", "otto@lettr.example", "una@lettr.example"];
-    await send([WIRE, HOOPS], "together");
+    await proven(house, () => send([WIRE, HOOPS], "together"));
     expect(await recipientsOf("together", 3)).toEqual(everybody);
-    await Promise.all([WIRE, HOOPS].map((to) => send(to, "apart")));
+    await proven(house, () => Promise.all([WIRE, HOOPS].map((to) => send(to, "apart"))));
     // A last mail behind them shows that no other is on its way.
-    await send(HOOPS, "last");
+    await proven(house, () => send(HOOPS, "last"));
     await recipientsOf("last", 2);
     expect(await recipientsOf("apart", 3)).toEqual(everybody);
   });
@@ -438,4 +437,35 @@ test("what a program writes reaches no list, whatever it is called", async () =>
   expect(house.sink.mails).toEqual([]);
   const held = (await juno.ask<HeldLine[]>("GET", "/api/held")).body;
   expect(held.map(({ subject }) => subject)).not.toContain("Out of office");
+});
+
+test("leads hear of the first held mail at once, and within the hour of all others by one note", async () => {
+  const { db } = house.amigo.context;
+  const teo = "teo.bramwell@copperwheel.example";
+  await db.execute(sql`delete from mailed_link where purpose = 'held mail'`);
+  await db.execute(sql`update post set outcome = 'dropped' where outcome = 'held'`);
+  await db.execute(
+    sql`update list set rules = rules || '{"otherMail": "held"}'::jsonb where name = 'ml-wire-parents-2627'`,
+  );
+  const hold = (subject: string) => house.mail({ from: "una@lettr.example", to: WIRE, subject });
+  const notes = () =>
+    house.sink.mails.filter(({ to, raw }) => to === teo && /ait.* for you/i.test(raw));
+  await hold("Held one");
+  await until("the first note", notes, (found) => found.length === 1);
+  await Promise.all([hold("Held two"), hold("Held three")]);
+  expect(await tellHeldLater(house.amigo.context)).toBe(0);
+  await db.execute(
+    sql`update mailed_link set created_at = now() - interval '61 minutes' where purpose = 'held mail'`,
+  );
+  await Promise.all([1, 2].map(() => tellHeldLater(house.amigo.context)));
+  const [, second] = await until("the second note", notes, (found) => found.length >= 2);
+  expect(second?.raw).toContain("Subject: 2 mails wait for you");
+  const text = second?.raw.replace(/=\r\n/g, "") ?? "";
+  expect(text).toMatch(/1\. Una Strand \(una@lettr\.example\) to Wire Walk.*Held t/);
+  const pages = text.match(/\/held\/[\w-]+/g) ?? [];
+  expect(pages).toHaveLength(2);
+  for (const page of pages)
+    expect(await (await fetch(`${house.url}${page}`)).text()).toMatch(/Held (two|three)/);
+  expect(await tellHeldLater(house.amigo.context)).toBe(0);
+  expect(notes()).toHaveLength(2);
 });

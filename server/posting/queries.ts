@@ -1,10 +1,9 @@
-import { sql, inArray, and, eq } from "drizzle-orm";
+import { sql, inArray } from "drizzle-orm";
 import type { HELD_DECISIONS } from "@amigo/contract/posts";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
-import { account } from "../db/schema/accounts";
 import { picture } from "../db/schema/house";
-import { list, listRole } from "../db/schema/lists";
+import { list } from "../db/schema/lists";
 import { message, type MergeParts, post, postList, listMessage } from "../db/schema/posts";
 import { type MessageRead, BEGINNING } from "./readMessage";
 import { isAnswer, baseSubject } from "@amigo/core/mail/thread";
@@ -166,17 +165,6 @@ export async function lockMessageId(db: Queries, messageId: string): Promise<voi
   await db.execute(
     sql`select pg_advisory_xact_lock(hashtextextended(${`amigo message ${messageId}`}, 0))`,
   );
-}
-
-/** Lists a list's leads and helpers who can sign in. */
-export function listLeadsAndHelpers(db: Queries, listId: string) {
-  return db
-    .select({ id: account.id, name: account.name, email: account.email })
-    .from(listRole)
-    .innerJoin(account, eq(account.id, listRole.accountId))
-    .where(
-      and(eq(listRole.listId, listId), inArray(listRole.role, ["lead", "helper"]), accountInForce),
-    );
 }
 
 /**
