@@ -1,4 +1,5 @@
 import { isInside } from "@amigo/core/address/isInside";
+import { fieldValue } from "@amigo/core/mail/splitMessage";
 import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
 import { fillRaw } from "../posting/fillRaw";
@@ -10,6 +11,7 @@ import {
   makeCopy,
   openMessage,
   prepare,
+  preparePersonal,
   signNote,
   type CopyList,
   type CopyPost,
@@ -54,6 +56,8 @@ export class CopyMaker {
         made: Promise<Prepared>;
       }
     | undefined;
+  /** What the last copy of a mail to people was made of. */
+  private personal: { key: string; made: Prepared } | undefined;
   private readonly answers = new Map<string, { at: number; value: Promise<unknown> }>();
 
   constructor(private readonly context: Context) {}
@@ -63,7 +67,7 @@ export class CopyMaker {
     const { dkim, settings } = this.context;
     const stored = await this.messageOf(copy.messageId);
     if (stored === undefined) return undefined;
-    const [list, post, { listDomain: domain, insideDomain }] = await Promise.all([
+    const [list, post, { listDomain: domain, insideDomain, name }] = await Promise.all([
       this.listOf(copy.listId),
       this.postOf(copy.postId),
       this.domains(),
@@ -77,13 +81,23 @@ export class CopyMaker {
       const { address } = copy;
       return {
         raw: await stored.sign({ address, token, messageId }, domain, new Date()),
-        returnPath: "",
+        returnPath: ownReturnPath(copy, domain),
       };
     }
     const filled = await fillFields(stored, copy.fields);
     if (post === undefined)
-      return { raw: await signNote(filled.raw, domain, dkim, new Date()), returnPath: "" };
-    if (list === undefined) return { raw: filled.raw, returnPath: post.fromAddress ?? "" };
+      return {
+        raw: await signNote(filled.raw, domain, dkim, new Date()),
+        returnPath: isAnswer(filled) ? "" : ownReturnPath(copy, domain),
+      };
+    if (list === undefined) {
+      const alike = () => preparePersonal(filled, post, { name, domain }, new Date());
+      const made = filled === stored ? this.personalFor(stored, post, name, alike) : alike();
+      return {
+        raw: await makeCopy(made, dkim, { token: "", inside: true }),
+        returnPath: ownReturnPath(copy, domain),
+      };
+    }
     const prepared =
       filled === stored
         ? await this.preparedFor(stored, list, post, domain)
@@ -95,6 +109,20 @@ export class CopyMaker {
       }),
       returnPath: `${list.name}+b.${copy.token}@${domain}`,
     };
+  }
+
+  /** The copies of one mail to people are the same, so they are signed once. */
+  private personalFor(
+    stored: StoredMessage,
+    post: CopyPost,
+    house: string,
+    make: () => Prepared,
+  ): Prepared {
+    const key = JSON.stringify([stored.id, post, house]);
+    const known = this.personal?.key === key ? this.personal.made : undefined;
+    const made = known ?? make();
+    this.personal = { key, made };
+    return made;
   }
 
   private preparedFor(
@@ -185,9 +213,19 @@ export class CopyMaker {
     return this.fresh(`post ${id}`, () => findCopyPost(this.context.db, id));
   }
 
-  private domains(): Promise<{ listDomain: string; insideDomain: string }> {
+  private domains(): Promise<{ listDomain: string; insideDomain: string; name: string }> {
     return this.fresh("domains", () => findDomains(this.context.db));
   }
+}
+
+/** Where a mail of Amigo's own, a digest or a mail to somebody alone comes back to: an address of this copy (VERP), that no list has. */
+function ownReturnPath({ token }: Claimed, domain: string): string {
+  return `mail+b.${token}@${domain}`;
+}
+
+/** Whether a note answers a mail: it has no return path then, so that no two programs answer each other (RFC 3834, section 3.3). */
+function isAnswer({ split }: StoredMessage): boolean {
+  return /^auto-replied/i.test(fieldValue(split, "auto-submitted") ?? "");
 }
 
 /** Returns the message with its merge fields filled in for one recipient; the same message if it has none. */

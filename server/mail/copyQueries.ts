@@ -43,10 +43,14 @@ export async function findCopyPost(db: Queries, id: string) {
   return row;
 }
 
-/** Returns the domain of the lists, and that of the school's own addresses. */
+/** Returns the domain of the lists, that of the school's own addresses, and its name. */
 export async function findDomains(db: Queries) {
   const [row] = await db
-    .select({ listDomain: house.listDomain, insideDomain: house.insideDomain })
+    .select({
+      listDomain: house.listDomain,
+      insideDomain: house.insideDomain,
+      name: house.name,
+    })
     .from(house);
-  return row ?? { listDomain: "localhost", insideDomain: "localhost" };
+  return row ?? { listDomain: "localhost", insideDomain: "localhost", name: "Amigo" };
 }

@@ -68,6 +68,7 @@ export function listDigestPosts(db: Queries, ids: string[]) {
       subject: post.subject,
       fromName: post.fromName,
       fromAddress: post.fromAddress,
+      asList: post.asList,
       at: post.at,
       raw: message.raw,
     })

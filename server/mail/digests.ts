@@ -3,10 +3,13 @@ import { randomUUID } from "node:crypto";
 import { say, said } from "@amigo/language/say";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
 import { beginningOf, digestContents } from "@amigo/core/mail/digestContents";
+import { displayName } from "@amigo/core/mail/headerText";
+import { mailDate } from "@amigo/core/mail/receivedField";
 import { splitMessage } from "@amigo/core/mail/splitMessage";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { queueNote } from "../posting/acceptPost";
+import { makeLink } from "../posting/mailLink";
 import { showMessage } from "../posting/showMessage";
 import { type house } from "../db/schema/house";
 import { loadHouse } from "../db/houseQueries";
@@ -111,12 +114,13 @@ async function sendOne(
     to: address,
     ...said(contents),
     domain: settings.listDomain,
-    posts: shown.map(({ raw: body, of, fromName, fromAddress, id }) =>
+    fields: await listFields(tx, [...new Set(taken.map(({ of }) => of))], address, settings, url),
+    posts: shown.map(({ raw: body, of, fromName, fromAddress, id, asList }) =>
       asPart(
         body,
         { name: of.name, title: of.title, domain: settings.listDomain, rules: of.rules },
         { name: fromName, address: fromAddress },
-        `${url}/posts/${id}`,
+        { archivedAt: of.rules.archive === "none" ? undefined : `${url}/posts/${id}`, asList },
       ),
     ),
   });
@@ -124,12 +128,52 @@ async function sendOne(
   return 1;
 }
 
+/** For how long the leave link of a digest works, in hours. */
+const HOURS_TO_LEAVE = 30 * 24;
+
+/**
+ * The list fields of a digest (RFC 2369, RFC 2919): of a single list its own, with a link by which one leaves it with one
+ * click (RFC 8058) where members leave by themselves; of several the member's page, on which all of them are.
+ */
+async function listFields(
+  tx: Queries,
+  lists: readonly DigestList[],
+  address: string,
+  { name, listDomain }: typeof house.$inferSelect,
+  url: string,
+): Promise<Record<string, string>> {
+  const page = `<${url}/member>`;
+  const [only] = lists;
+  if (lists.length !== 1 || only === undefined)
+    return {
+      "List-Id": `${displayName(name)} <digest.${listDomain}>`,
+      "List-Help": page,
+      "List-Unsubscribe": page,
+    };
+  const common = {
+    "List-Id": `${displayName(only.title)} <${only.name}.${listDomain}>`,
+    "List-Help": `<mailto:${only.name}-request@${listDomain}>`,
+    "List-Owner": `<mailto:${only.name}+leads@${listDomain}>`,
+  };
+  if (only.rules.leaving !== "by oneself") return { ...common, "List-Unsubscribe": page };
+  const token = await makeLink(tx, {
+    ...{ purpose: "leave", about: only.id, hours: HOURS_TO_LEAVE, address },
+  });
+  return {
+    ...common,
+    "List-Unsubscribe": `<${url}/leave/yes/${token}>, <mailto:${only.name}+leave@${listDomain}>`,
+    "List-Unsubscribe-Post": "List-Unsubscribe=One-Click",
+  };
+}
+
+type DigestList = Awaited<ReturnType<typeof listDigestLists>>[number];
+
 /** A post as it stands in a digest: with the header that its copies have, so that nobody else's address goes along. */
 function asPart(
   raw: Buffer,
   of: Parameters<typeof copyHeader>[1],
   from: { name: string; address: string },
-  archivedAt: string,
+  { archivedAt, asList }: { archivedAt: string | undefined; asList: boolean },
 ): Buffer {
   const split = splitMessage(raw);
   return Buffer.concat([
@@ -137,9 +181,10 @@ function asPart(
       copyHeader(split, of, {
         say,
         from,
-        leaveUrl: "",
+        leaveUrl: undefined,
         oneClick: false,
-        toLeads: true,
+        toLeads: false,
+        asList,
         archivedAt,
       }),
       "latin1",
@@ -155,6 +200,8 @@ async function digestMail(wanted: {
   subject: string;
   text: string;
   domain: string;
+  /** Further fields of its header. */
+  fields: Readonly<Record<string, string>>;
   posts: readonly Buffer[];
 }): Promise<{ raw: Buffer; messageId: string }> {
   const messageId = `<${randomUUID()}@${wanted.domain}>`;
@@ -166,6 +213,12 @@ async function digestMail(wanted: {
     { key: "Message-ID", value: messageId },
     { key: "Auto-Submitted", value: "auto-generated" },
     { key: "Precedence", value: "list" },
+    { key: "Date", value: mailDate(new Date()) },
+    { key: "MIME-Version", value: "1.0" },
+    ...Object.entries(wanted.fields).map(([key, value]) => ({
+      key,
+      value: { prepared: true, foldLines: true, value },
+    })),
   ]);
   root.createChild("text/plain; charset=utf-8").setContent(wanted.text);
   const digest = root.createChild("multipart/digest");

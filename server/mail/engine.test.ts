@@ -638,6 +638,8 @@ describe("held mail", () => {
   });
 
   test("on which nobody decides goes back with a word", async () => {
+    // They were told of others within this hour, and would be told of this one later.
+    await run(sql`delete from mailed_link where purpose = 'held mail'`);
     await hold("Forgotten");
     await run(sql`update post set at = now() - interval '8 days' where subject = 'Forgotten'`);
     expect(await returnForgotten(house.amigo.context)).toBe(1);
@@ -743,6 +745,19 @@ describe("digests", () => {
       /1\. First of two[^]*Dear families, the first\.[^]*2\. Second of two/,
     );
     expect(raw.match(/Content-Type: message\/rfc822/gi)).toHaveLength(2);
+    // Answers go where the list's rules say, and never show the writer's address where they don't.
+    expect(raw).not.toContain(JUNO);
+    const head = raw.slice(0, raw.indexOf("\r\n\r\n")).replace(/\r\n[ \t]+/g, " ");
+    expect(head).toMatch(new RegExp(`^List-Id: .*<${NAME}\\.${DOMAIN}>$`, "im"));
+    expect(head).toMatch(/^Date: /m);
+    expect(house.sink.mails.find((mail) => mail.raw === raw)?.from).toMatch(
+      new RegExp(`^mail\\+b\\.[0-9a-f]{32}@${DOMAIN}$`),
+    );
+    const leave = /^List-Unsubscribe: <http:\/\/[^/]+(\/leave\/yes\/[\w-]+)>, <mailto:/m.exec(
+      head,
+    )?.[1];
+    expect(head).toContain("List-Unsubscribe-Post: List-Unsubscribe=One-Click");
+    expect(await (await fetch(`${house.url}${leave ?? ""}`)).text()).toContain("Leave this list");
     expect(members.filter((address) => address !== daily && raw.includes(address))).toEqual([]);
     expect(digestsOf(rests)).toEqual([]);
     expect(digestsOf(weekly)).toEqual([]);

@@ -4,6 +4,7 @@ import { promisify } from "node:util";
 import { sealMessage, type ARCSealOptions } from "mailauth";
 import { say } from "@amigo/language/say";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
+import { personalHeader } from "@amigo/core/mail/personalHeader";
 import { relaxedBody, toSign, type ToSign } from "@amigo/core/mail/dkim";
 import { footerBody } from "@amigo/core/mail/footerBody";
 import { endOfHeader, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
@@ -111,6 +112,24 @@ export async function prepare(
     outside: { ...outside, header: `${seal}${outside.header}` },
     inside: { ...inside, header: `${seal}${inside.header}` },
   };
+}
+
+/** Works out once what the copies of a mail to people and single addresses have in common: all of it, but for their envelopes. */
+export function preparePersonal(
+  { raw, split }: StoredMessage,
+  by: CopyPost,
+  house: { name: string; domain: string },
+  now: Date,
+): Prepared {
+  const body = raw.subarray(split.bodyAt);
+  const header = personalHeader(
+    split,
+    { name: by.fromName, address: by.fromAddress },
+    { name: house.name, address: `postmaster@${house.domain}` },
+    say,
+  );
+  const shared = { header, toSign: toSignOf(header, house.domain, hashOf(body), now) };
+  return { body: [body], outside: shared, inside: { ...shared } };
 }
 
 /** Up to how many octets a copy is put together whole; a larger one is streamed, so that it is in memory once. */

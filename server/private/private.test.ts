@@ -1,6 +1,8 @@
+import { authenticate } from "mailauth";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { PrivateListLine, PrivateListPage } from "@amigo/contract/private";
 import type { PostPage } from "@amigo/contract/posts";
+import { openZone } from "../testing/openZone";
 import {
   JUNO,
   RAVI,
@@ -95,7 +97,18 @@ describe("private lists", () => {
     expect(sent.addresses).toBe(2);
     const copy = await house.mailTo("halim@oakmail.example", "Subject: The van");
     expect(copy).not.toMatch(/List-|marta|Van helpers/i);
-    expect(copy).toContain(`From: Ravi Lindqvist <${RAVI}>`);
+    // From the school's own mail domain, so that it can be signed; answers go to him.
+    expect(copy).toContain(
+      "From: Ravi Lindqvist via Copperwheel Circus School <postmaster@lists.copperwheel.example>",
+    );
+    expect(copy).toContain(`Reply-To: Ravi Lindqvist <${RAVI}>`);
+    const mail = house.sink.mails.find(({ to }) => to === "halim@oakmail.example");
+    const { dkim } = await authenticate(Buffer.from(mail?.raw ?? "", "latin1"), {
+      ...{ ip: "127.0.0.1", helo: "x", sender: "", disableArc: true, disableBimi: true },
+      resolver: openZone(house),
+    });
+    expect(dkim.results.map(({ status }) => status.result)).toEqual(["pass"]);
+    expect(mail?.from).toMatch(/^mail\+b\.[0-9a-f]{32}@lists\.copperwheel\.example$/);
     await until(
       "both copies",
       () => house.sink.mails.filter(({ raw }) => raw.includes("The van")),
