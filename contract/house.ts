@@ -23,6 +23,11 @@ export const Health = z
   .meta({ id: "Health" });
 
 /** What needs somebody now. */
+export const RelayAway = z
+  .object({ relay: z.string(), since: z.string(), words: z.string() })
+  .meta({ id: "RelayAway" });
+export type RelayAway = z.output<typeof RelayAway>;
+
 export const Pulse = z
   .object({
     outOfStep: z.number().int(),
@@ -42,6 +47,8 @@ export const Pulse = z
     dates: z.number().int(),
     /** Those of these addresses that failed three times in a row. */
     failingDates: z.array(z.object({ id: z.string(), name: z.string(), since: z.string() })),
+    /** Since when no mail goes out, as the relay can't be reached, and why; null while it answers, and for everybody but coordinators. */
+    relayAway: RelayAway.nullable(),
   })
   .meta({ id: "Pulse" });
 export type Pulse = z.output<typeof Pulse>;

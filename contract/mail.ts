@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { BOUNCE_SORTS } from "@amigo/core/mail/bounces/form";
 import { endpoint } from "./endpoint";
+import { RelayAway } from "./house";
 
 export const MailSettings = z
   .object({
@@ -28,6 +29,8 @@ export const MailHouse = z
       sentToday: z.number().int(),
       bouncedToday: z.number().int(),
       oldest: z.string().nullable(),
+      /** Why nothing goes out, where the relay can't be reached. */
+      relayAway: RelayAway.nullable(),
     }),
     records: z.array(
       z.object({

@@ -22,11 +22,12 @@ import {
   requestCount,
 } from "./queries";
 import type { listsOf } from "../membership/queries";
+import { relayAway } from "../relay/relayAway";
 import { findOpenRound } from "../change/roundQueries";
 
 /** Returns what needs somebody now. */
 export async function showPulse(
-  { db }: Context,
+  { db, settings }: Context,
   { caller }: Request<typeof getPulse>,
 ): Promise<Answer<typeof getPulse>> {
   const coordinator = caller.role === "coordinator";
@@ -61,6 +62,7 @@ export async function showPulse(
     guards: coordinator ? (open?.guards.length ?? 0) : 0,
     undelivered: undelivered?.count ?? 0,
     faults: faults?.count ?? 0,
+    relayAway: coordinator ? await relayAway(db, settings) : null,
   };
 }
 

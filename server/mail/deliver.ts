@@ -1,20 +1,15 @@
-import { refusalIn } from "@amigo/core/mail/bounces/refusalIn";
-import { isForGood, sortOf } from "@amigo/core/mail/bounces/sortOf";
 import type { Context } from "../context";
 import { notify } from "../events/events";
-import { RelayConnection } from "../relay/relayConnection";
-import { RelayTrouble } from "../relay/relayTrouble";
+import { RelayConnection, RelayUnreachable } from "../relay/relayConnection";
+import { RelayGate } from "../relay/relayGate";
 import { relayWay } from "../relay/relayWay";
 import { CopyMaker, type MadeCopy } from "./copyMaker";
 import { claim, finish, type Claimed, type Outcome } from "./queueQueries";
-import { cameBack } from "./trouble";
+import { oneLine, outcomeOfRefusal, type RelayFailure } from "./outcomeOfRefusal";
 import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
 import { prolong, release } from "./queries";
 
-/** Pauses before the next try, in seconds; the last goes on until the days are over. */
-const PAUSES = [30, 120, 600, 1800, 3600, 7200, 14400];
-const DAYS = 4;
 /** How often the queue is looked at when nothing says that it changed, in milliseconds. */
 const LOOK_EVERY = 2_000;
 /** How many copies are claimed ahead for each connection, so that none waits for the database. */
@@ -25,18 +20,6 @@ const UNWRITTEN = 4;
 const STOP_WAITS = 10_000;
 /** Pages with posts are told of progress at most this often, in milliseconds. */
 const TELL_EVERY = 300;
-
-/** A mail that is too large is refused when its size is named, before the recipient: RFC 1870, section 6. */
-const TOO_LARGE = 552;
-
-/** What the SMTP library tells of a failure; without a code where the relay could not be asked. */
-interface RelayFailure {
-  responseCode?: number;
-  response?: string;
-  /** At which command it came. */
-  command?: string;
-  message?: string;
-}
 
 /** Delivers the queue through the relay. Any number of workers share it; no copy is claimed by two. */
 export class Deliverer {
@@ -49,7 +32,7 @@ export class Deliverer {
   private readonly connections: readonly RelayConnection[];
   /** The connections that nobody uses at the moment. */
   private readonly relays: RelayConnection[];
-  private readonly trouble: RelayTrouble;
+  private readonly gate: RelayGate;
   private done: Outcome[] = [];
   /** How many copies the relay answered for that the database doesn't know of yet: a crash now would send these again. */
   private unwritten = 0;
@@ -62,7 +45,7 @@ export class Deliverer {
   constructor(private readonly context: Context) {
     const { settings } = context;
     this.copies = new CopyMaker(context);
-    this.trouble = new RelayTrouble(context.log);
+    this.gate = new RelayGate(context, () => this.look());
     this.connections = Array.from(
       { length: settings.connections },
       () => new RelayConnection(relayWay(settings)),
@@ -84,7 +67,8 @@ export class Deliverer {
 
   /** Looks at the queue now, or once more after the look that is under way. */
   look(): void {
-    if (!this.running) return;
+    // While the relay is away nothing is claimed: what waits goes out as soon as it is back.
+    if (!this.running || this.gate.isAway) return;
     if (this.refilling !== undefined) {
       this.again = true;
       return;
@@ -109,6 +93,7 @@ export class Deliverer {
   async close(): Promise<void> {
     this.running = false;
     for (const timer of this.timers) clearInterval(timer);
+    this.gate.close();
     this.stopListening();
     await this.refilling;
     const unbegun = this.waiting.splice(0).map(({ id }) => id);
@@ -129,24 +114,27 @@ export class Deliverer {
   private async refill(): Promise<void> {
     const { settings, db } = this.context;
     const enough = settings.connections * AHEAD;
+    const { claimSeconds, perMinute, domainPerMinute } = settings;
+    const limits = { claimSeconds, perMinute, domainPerMinute };
     this.startSenders();
+    // What somebody waits for at this moment is taken however much is in hand already, and goes before it.
+    this.take(await claim(db, { ...limits, most: enough, isUrgent: true }));
     while (this.running && this.waiting.length < enough) {
-      const claimed = await claim(db, {
-        most: enough,
-        claimSeconds: settings.claimSeconds,
-        perMinute: settings.perMinute,
-        domainPerMinute: settings.domainPerMinute,
-      });
+      const claimed = await claim(db, { ...limits, most: enough, isUrgent: false });
       if (claimed.length === 0) return;
-      this.copies.fetch(claimed);
-      for (const copy of claimed
-        .filter(({ id }) => !this.inHand.has(id))
-        .sort((one, other) => one.id - other.id)) {
-        this.inHand.add(copy.id);
-        this.waiting.push(copy);
-      }
-      this.startSenders();
+      this.take(claimed);
     }
+  }
+
+  private take(claimed: readonly Claimed[]): void {
+    if (claimed.length === 0) return;
+    this.copies.fetch(claimed);
+    for (const copy of claimed.filter(({ id }) => !this.inHand.has(id))) {
+      this.inHand.add(copy.id);
+      this.waiting.push(copy);
+    }
+    this.waiting.sort((one, other) => one.priority - other.priority || one.id - other.id);
+    this.startSenders();
   }
 
   /** Keeps as many senders at work as there are connections; each takes the next copy that waits. */
@@ -176,6 +164,11 @@ export class Deliverer {
         this.done.push(outcome);
         this.unwritten++;
       } catch (failure) {
+        if (failure instanceof RelayUnreachable) {
+          await this.putBack([copy, ...(next === undefined ? [] : [next.copy])], failure.message);
+          next = undefined;
+          continue;
+        }
         // The database or something of ours failed: the claim runs out and the copy is tried again.
         this.context.log.warn(
           { failure: describeFailure(failure), copy: copy.id },
@@ -188,6 +181,18 @@ export class Deliverer {
       while (this.running && this.unwritten >= this.context.settings.connections * UNWRITTEN)
         await this.flush();
     }
+  }
+
+  /** Gives back what was claimed, as the relay is away: it keeps its place and is due as soon as that answers again. */
+  private async putBack(copies: readonly Claimed[], words: string): Promise<void> {
+    const ids = [...copies, ...this.waiting.splice(0)].map(({ id }) => id);
+    await release(this.context.db, ids, oneLine(words)).catch((failure: unknown) =>
+      this.context.log.warn(
+        { failure: describeFailure(failure) },
+        "copies could not be given back; their claims run out",
+      ),
+    );
+    for (const id of ids) this.inHand.delete(id);
   }
 
   private begin(): { copy: Claimed; made: Promise<MadeCopy | undefined> } | undefined {
@@ -243,52 +248,12 @@ export class Deliverer {
     if (made === undefined)
       return { id: copy.id, state: "bounced", reply: t("mail.theMessageIsNoLonger") };
     try {
-      return {
-        id: copy.id,
-        state: "sent",
-        reply: oneLine(await relay.send({ from: made.returnPath, to: [copy.address] }, made.raw)),
-      };
+      const answer = await relay.send({ from: made.returnPath, to: [copy.address] }, made.raw);
+      this.gate.answered();
+      return { id: copy.id, state: "sent", reply: oneLine(answer) };
     } catch (failure) {
-      return this.refused(copy, failure as RelayFailure);
+      if (failure instanceof RelayUnreachable && this.gate.failed(failure)) throw failure;
+      return outcomeOfRefusal(this.context, this.gate, copy, failure as RelayFailure);
     }
   }
-
-  private async refused(
-    copy: Claimed,
-    { responseCode, response, command, message: words }: RelayFailure,
-  ): Promise<Outcome> {
-    const reply = oneLine(response ?? words ?? "");
-    const tooOld = Date.now() - copy.createdAt.getTime() > DAYS * 86_400_000;
-    // What the relay says before the recipient is named (of our sign-in, of who sends) is about us: it is tried again, and held against no address.
-    const isOfCopy = command === "RCPT TO" || command === "DATA" || responseCode === TOO_LARGE;
-    if (!isOfCopy) this.trouble.tell(reply);
-    const gaveUp = (isOfCopy && responseCode !== undefined && responseCode >= 500) || tooOld;
-    if (isOfCopy && responseCode !== undefined && (gaveUp || copy.attempts === 1)) {
-      const { status } = refusalIn(reply);
-      const sort = sortOf({ code: responseCode, status, words: reply });
-      if (gaveUp || !isForGood(sort))
-        await this.context.db.transaction((tx) =>
-          cameBack(tx, {
-            deliveryId: copy.id,
-            address: copy.address,
-            sort,
-            form: t("mail.refusedAtOnce"),
-            words: reply,
-          }),
-        );
-    }
-    return gaveUp
-      ? { id: copy.id, state: "bounced", reply }
-      : {
-          id: copy.id,
-          state: "deferred",
-          reply,
-          pause: PAUSES[Math.min(copy.attempts - 1, PAUSES.length - 1)] ?? 3600,
-        };
-  }
-}
-
-/** What the relay said, in one line. */
-function oneLine(text: string): string {
-  return text.replace(/\s+/g, " ").trim().slice(0, 500);
 }

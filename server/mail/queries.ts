@@ -150,10 +150,10 @@ export async function prolong(
     );
 }
 
-/** Gives back what was claimed and not begun. */
-export async function release(db: Queries, ids: readonly number[]): Promise<void> {
+/** Gives back what was claimed and not begun. `reply` says why, where there is something to say. */
+export async function release(db: Queries, ids: readonly number[], reply = ""): Promise<void> {
   if (ids.length > 0)
     await db.execute(
-      sql`update delivery set state = case when attempts <= 1 then 'queued' else 'deferred' end, attempts = attempts - 1, next_at = now() where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`,
+      sql`update delivery set state = case when attempts <= 1 then 'queued' else 'deferred' end, attempts = attempts - 1, next_at = now(), reply = case when ${reply} = '' then reply else ${reply} end where state = 'sending' and id = any(${`{${ids.join(",")}}`}::bigint[])`,
     );
 }

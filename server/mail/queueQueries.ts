@@ -1,6 +1,7 @@
-import { inArray, sql } from "drizzle-orm";
+import { inArray, sql, type SQL } from "drizzle-orm";
 import type { Database, Queries } from "../db/connect";
 import { delivery } from "../db/schema/deliveries";
+import { PRIORITIES } from "../posting/noteQueries";
 
 /** A copy that this worker has taken to deliver. */
 export interface Claimed {
@@ -11,6 +12,7 @@ export interface Claimed {
   address: string;
   token: string;
   attempts: number;
+  priority: number;
   createdAt: Date;
   fields: Record<string, string> | null;
 }
@@ -20,6 +22,8 @@ export interface ClaimLimits {
   claimSeconds: number;
   perMinute: number;
   domainPerMinute: number;
+  /** Whether only what somebody waits for at this moment is wanted. */
+  isUrgent: boolean;
 }
 
 /** The result of sending a copy. `pause` is in seconds until the next try. */
@@ -36,17 +40,20 @@ const WAITING = sql`${delivery.state} in ('queued', 'deferred', 'sending') and $
  */
 export async function claim(
   db: Database,
-  { most, claimSeconds, perMinute, domainPerMinute }: ClaimLimits,
+  { most, claimSeconds, perMinute, domainPerMinute, isUrgent }: ClaimLimits,
 ): Promise<Claimed[]> {
+  const wanted = isUrgent
+    ? sql`${WAITING} and ${delivery.priority} <= ${PRIORITIES.link}`
+    : WAITING;
   const allowed =
     perMinute === 0 && domainPerMinute === 0
       ? undefined
-      : await withinRates(db, most, perMinute, domainPerMinute);
+      : await withinRates(db, wanted, most, perMinute, domainPerMinute);
   if (allowed?.length === 0) return [];
   const due = db
     .select({ id: delivery.id })
     .from(delivery)
-    .where(allowed === undefined ? WAITING : sql`${WAITING} and ${inArray(delivery.id, allowed)}`)
+    .where(allowed === undefined ? wanted : sql`${wanted} and ${inArray(delivery.id, allowed)}`)
     .orderBy(delivery.priority, delivery.id)
     .limit(most)
     .for("update", { skipLocked: true });
@@ -66,6 +73,7 @@ export async function claim(
       address: delivery.address,
       token: delivery.token,
       attempts: delivery.attempts,
+      priority: delivery.priority,
       createdAt: delivery.createdAt,
       fields: delivery.fields,
     });
@@ -74,6 +82,7 @@ export async function claim(
 /** Of what is due, what may still leave in this minute: in all, and to each domain. It is counted at once, so that workers share the limits. */
 async function withinRates(
   db: Database,
+  wanted: SQL,
   most: number,
   perMinute: number,
   domainPerMinute: number,
@@ -84,16 +93,21 @@ async function withinRates(
       sql`select key, count from send_rate where minute = date_trunc('minute', now())`,
     );
     const counts = new Map(used.map(({ key, count }) => [key, count]));
-    const { rows } = await tx.execute<{ id: string; domain: string }>(sql`select id, domain from (
-      select ${delivery.id}, split_part(${delivery.address}, '@', 2) as domain, ${delivery.priority}, row_number() over (partition by split_part(${delivery.address}, '@', 2) order by ${delivery.priority}, ${delivery.id}) as place from ${delivery} where ${WAITING}
+    const { rows } = await tx.execute<{
+      id: string;
+      domain: string;
+      priority: number;
+    }>(sql`select id, domain, priority from (
+      select ${delivery.id}, split_part(${delivery.address}, '@', 2) as domain, ${delivery.priority}, row_number() over (partition by split_part(${delivery.address}, '@', 2) order by ${delivery.priority}, ${delivery.id}) as place from ${delivery} where ${wanted}
     ) as due ${domainPerMinute === 0 ? sql`` : sql`where place <= ${domainPerMinute}`} order by priority, id limit ${most}`);
     const taken: number[] = [];
     const fresh = new Map<string, number>();
-    const left = (key: string, limit: number): boolean =>
-      limit === 0 || (counts.get(key) ?? 0) + (fresh.get(key) ?? 0) < limit;
-    for (const { id, domain } of rows) {
-      if (!left("", perMinute)) break;
-      if (!left(domain, domainPerMinute)) continue;
+    const left = (key: string, limit: number, priority: number): boolean =>
+      limit === 0 ||
+      (counts.get(key) ?? 0) + (fresh.get(key) ?? 0) < limit - keptFree(limit, priority);
+    for (const { id, domain, priority } of rows) {
+      if (!left("", perMinute, priority)) break;
+      if (!left(domain, domainPerMinute, priority)) continue;
       for (const key of ["", domain]) fresh.set(key, (fresh.get(key) ?? 0) + 1);
       taken.push(Number(id));
     }
@@ -104,6 +118,11 @@ async function withinRates(
     await tx.execute(sql`delete from send_rate where minute < now() - interval '1 hour'`);
     return taken;
   });
+}
+
+/** How much of a limit is kept free for what somebody waits for at this moment: a tenth, so that it never waits for the next minute. */
+function keptFree(limit: number, priority: number): number {
+  return priority <= PRIORITIES.link || limit < 10 ? 0 : Math.ceil(limit / 10);
 }
 
 /** A note is a secret's way to its owner: once it is sent, its subject is all that is kept. */

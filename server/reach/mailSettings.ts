@@ -6,6 +6,7 @@ import type { Answer, Request } from "../http/handler";
 import { versionOf, refuseStale } from "../http/version";
 import { record } from "../events/record";
 import { dnsRecords } from "../mail/dnsRecords";
+import { relayAway } from "../relay/relayAway";
 import { t } from "../texts/t";
 import { loadHouse, lockHouse } from "../db/houseQueries";
 import { countQueue, storeMailSettings } from "./queries";
@@ -28,6 +29,7 @@ export async function showMailSettings(context: Context): Promise<Answer<typeof 
       sentToday: counts?.sent ?? 0,
       bouncedToday: counts?.bounced ?? 0,
       oldest: counts?.oldest == null ? null : new Date(counts.oldest).toISOString(),
+      relayAway: await relayAway(db, context.settings),
     },
     records: await dnsRecords(context, house.listDomain),
   };

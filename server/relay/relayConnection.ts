@@ -12,6 +12,16 @@ const GREETING = 5 * 60_000;
 const ANSWER = 10 * 60_000;
 const CONNECTING = 30_000;
 
+/** Why a mail could not even begin: no connection to the relay could be made, or it let us in for no mail. */
+export class RelayUnreachable extends Error {
+  readonly responseCode: number | undefined;
+
+  constructor(cause: unknown) {
+    super(cause instanceof Error ? cause.message : String(cause), { cause });
+    this.responseCode = (cause as { responseCode?: number }).responseCode;
+  }
+}
+
 /** One connection to the relay, kept from mail to mail. It is opened when it is first needed, and again once it broke. */
 export class RelayConnection {
   private connection: SMTPConnection | undefined;
@@ -57,7 +67,7 @@ export class RelayConnection {
     clearTimeout(this.idle);
     if (this.stopped !== undefined) throw this.stopped;
     if (this.mails >= MAILS) this.close();
-    const open = this.connection ?? (await this.open());
+    const open = this.connection ?? (await this.reach());
     try {
       const answer = await new Promise<string>((resolve, reject) => {
         this.broke = reject;
@@ -99,6 +109,15 @@ export class RelayConnection {
     this.broke(reason);
     if (opening !== undefined) opening.emit("error", reason);
     connection?.close();
+  }
+
+  /** Opens the connection for a mail; what goes wrong then is none of the mail's doing. */
+  private async reach(): Promise<SMTPConnection> {
+    try {
+      return await this.open();
+    } catch (failure) {
+      throw failure === this.stopped ? failure : new RelayUnreachable(failure);
+    }
   }
 
   private open(): Promise<SMTPConnection> {

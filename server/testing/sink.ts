@@ -15,6 +15,8 @@ export interface Sink {
   refuse: (address: string) => { code: number; words: string } | undefined;
   /** The same for whoever sends, before any recipient is named. */
   refuseSender: () => { code: number; words: string } | undefined;
+  /** Waited for before each mail is answered. */
+  take: () => Promise<void>;
   close(): Promise<void>;
 }
 
@@ -63,7 +65,7 @@ export async function startSink(port = 0): Promise<Sink> {
         const from = session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address;
         for (const { address } of session.envelope.rcptTo)
           sink.mails.push({ from, to: address, raw: Buffer.concat(chunks).toString("latin1") });
-        callback();
+        void sink.take().then(() => callback());
       });
     },
   });
@@ -79,6 +81,7 @@ export async function startSink(port = 0): Promise<Sink> {
     mails: [],
     refuse: () => undefined,
     refuseSender: () => undefined,
+    take: () => Promise.resolve(),
     close: () =>
       new Promise((resolve) => {
         server.close(() => resolve());

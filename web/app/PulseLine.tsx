@@ -17,6 +17,19 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
     pulse === undefined
       ? []
       : [
+          ...(pulse.relayAway === null
+            ? []
+            : [
+                {
+                  count: 1,
+                  bold: t("app.noMailGoesOut"),
+                  rest: t("app.relayAwaySince", {
+                    when: moment(pulse.relayAway.since, me.timeZone),
+                  }),
+                  to: "/house?tab=mail",
+                  urgent: true,
+                },
+              ]),
           {
             count: pulse.guards,
             bold: t("app.safetyChecks", { guards: pulse.guards }),

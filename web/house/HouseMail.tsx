@@ -63,6 +63,17 @@ function Queue({ queue }: { queue: MailHouse["queue"] }) {
           }
         />
       </p>
+      {queue.relayAway !== null && (
+        <p className="my-2" role="status">
+          <Warn>
+            {t("house.theRelayIsAway", {
+              relay: queue.relayAway.relay,
+              when: moment(queue.relayAway.since, me.timeZone),
+              words: queue.relayAway.words,
+            })}
+          </Warn>
+        </p>
+      )}
       <div className="flex flex-wrap items-center gap-3">
         {queue.pausedBy === "" ? (
           <Button disabled={pausing.isLoading} onClick={() => void pause(true)}>

@@ -90,6 +90,16 @@ export const addressTrouble = pgTable(
   ],
 );
 
+/** Whether the relay can be reached, as the workers found it last. */
+export const relayState = pgTable("relay_state", {
+  /** Its host and port. */
+  relay: text().primaryKey(),
+  checkedAt: instant("checked_at").notNull().defaultNow(),
+  /** Null while it answers. */
+  awaySince: instant("away_since"),
+  words: text().notNull().default(""),
+});
+
 /** How many copies were claimed in a minute, in all (empty key) or to one domain, where the relay sets limits. */
 export const sendRate = pgTable(
   "send_rate",
