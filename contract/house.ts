@@ -47,6 +47,8 @@ export const Pulse = z
     dates: z.number().int(),
     /** Those of these addresses that failed three times in a row. */
     failingDates: z.array(z.object({ id: z.string(), name: z.string(), since: z.string() })),
+    /** Addresses that failed at once and wait for a coordinator's decision. */
+    failedAtOnce: z.number().int(),
     /** Since when no mail goes out, as the relay can't be reached, and why; null while it answers, and for everybody but coordinators. */
     relayAway: RelayAway.nullable(),
   })

@@ -60,6 +60,17 @@ const Trouble = z.object({
 });
 export type Trouble = z.output<typeof Trouble>;
 
+/** Many addresses that failed at once, so that none of them was stopped. */
+const Brake = z.object({
+  id: z.string(),
+  at: z.string(),
+  scope: z.enum(["domain", "mail"]),
+  /** The domain that they have in common, or the subject of the mail that was sent to them. */
+  about: z.string(),
+  words: z.string(),
+  addresses: z.number().int(),
+});
+
 /** How many families can be reached, by class and over time, and which addresses do not work. */
 export const Reach = z
   .object({
@@ -80,6 +91,8 @@ export const Reach = z
       z.object({ day: z.string(), students: z.number().int(), reached: z.number().int() }),
     ),
     troubles: z.array(Trouble),
+    /** Addresses that failed together, on which nobody has decided yet; for those who may decide. */
+    brakes: z.array(Brake),
   })
   .meta({ id: "Reach" });
 export type Reach = z.output<typeof Reach>;
@@ -115,6 +128,15 @@ export const getReach = endpoint({
   summary: "Who can be reached, by class and over time, and which addresses fail",
   who: "see people",
   answer: Reach,
+});
+export const postBrake = endpoint({
+  method: "post",
+  path: "/api/reach/brakes/{id}",
+  summary: "Decide on addresses that failed at once: resume mail to all of them, or stop it",
+  who: "change the house",
+  params: z.object({ id: z.uuid() }),
+  body: z.object({ decision: z.enum(["resume", "stop"]) }),
+  answer: z.object({ addresses: z.number().int() }),
 });
 export const postHeal = endpoint({
   method: "post",

@@ -77,6 +77,7 @@ export const JOURNAL_ACTIONS = {
   "put back into archive": message("journal.putBackIntoArchive"),
   archive: message("journal.archive"),
   "address stopped": message("journal.addressStopped"),
+  brake: message("journal.brake"),
   "address heals": message("journal.addressHeals"),
   pause: message("journal.pause"),
   "ask for permission": message("journal.askForPermission"),

@@ -211,3 +211,11 @@ export async function requestCount(
     .where(and(eq(request.state, "open"), decidable(caller)));
   return waiting?.count ?? 0;
 }
+
+/** Counts the addresses that failed together and wait for somebody's decision. */
+export async function countFailedAtOnce(db: Queries): Promise<number> {
+  const { rows } = await db.execute<{ count: number }>(
+    sql`select count(*)::int as count from address_trouble join brake on brake.id = address_trouble.brake_id where brake.decided_at is null`,
+  );
+  return rows[0]?.count ?? 0;
+}

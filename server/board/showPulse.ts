@@ -11,6 +11,7 @@ import { peopleOf } from "../membership/scope";
 import { latestReadings } from "../facts/readingQueries";
 import {
   countOpenFaults,
+  countFailedAtOnce,
   countFailedCopies,
   countQuestions,
   FAILS,
@@ -62,7 +63,18 @@ export async function showPulse(
     guards: coordinator ? (open?.guards.length ?? 0) : 0,
     undelivered: undelivered?.count ?? 0,
     faults: faults?.count ?? 0,
-    relayAway: coordinator ? await relayAway(db, settings) : null,
+    ...(coordinator ? await mailTroubles(db, settings) : { failedAtOnce: 0, relayAway: null }),
+  };
+}
+
+/** What keeps mail from arriving: addresses that failed together, a relay that is away. */
+async function mailTroubles(
+  db: Queries,
+  settings: Context["settings"],
+): Promise<Pick<Answer<typeof getPulse>, "failedAtOnce" | "relayAway">> {
+  return {
+    failedAtOnce: await countFailedAtOnce(db),
+    relayAway: await relayAway(db, settings),
   };
 }
 

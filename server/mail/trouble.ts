@@ -3,6 +3,7 @@ import { isForGood, isOfAddress } from "@amigo/core/mail/bounces/sortOf";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../events/record";
+import { isBraked } from "./brakes";
 import { t } from "../texts/t";
 import {
   storeBounce,
@@ -38,7 +39,10 @@ export async function cameBack(
   const before = await findTrouble(tx, address);
   if (before?.state === "stopped") return;
   await storeTrouble(tx, address, stops, sort, words);
-  if (!stops) return;
+  if (!stops || (isForGood(sort) && (await isBraked(tx, deliveryId, address, words)))) {
+    await notify(tx, "people");
+    return;
+  }
   await cancelCopiesTo(tx, address);
   await record(tx, {
     actor: "Amigo",

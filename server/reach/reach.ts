@@ -23,7 +23,7 @@ import { loadCurrentSeason } from "../db/houseQueries";
 import { listTroubles, listIds, countReachByWeek, listAddressFacts } from "./queries";
 
 /** Who can be reached of those whom the asker sees. */
-export async function reachOf(db: Queries, caller: Caller): Promise<Reach> {
+export async function reachOf(db: Queries, caller: Caller): Promise<Omit<Reach, "brakes">> {
   const current = await loadCurrentSeason(db);
   const seasonId = current?.id ?? 0;
   const index = await standingIndex(db, seasonId);

@@ -1,16 +1,25 @@
 import type { Hono } from "hono";
-import { getMailHouse, getReach, postHeal, postQueue, putMailSettings } from "@amigo/contract/mail";
+import {
+  getMailHouse,
+  getReach,
+  postBrake,
+  postHeal,
+  postQueue,
+  putMailSettings,
+} from "@amigo/contract/mail";
 import type { Context } from "../context";
 import { route } from "../http/route";
 import { showReach } from "./showReach";
 import { healAddress } from "./healAddress";
 import { showMailSettings, changeMailSettings } from "./mailSettings";
+import { decideOnBrake } from "./decideOnBrake";
 import { changeQueue } from "./changeQueue";
 
 /** How mail fares in the house: the queue and its settings, the DNS, and who is reached. */
 export function reachRoutes(app: Hono, context: Context): void {
   route(app, context, getReach, showReach);
   route(app, context, postHeal, healAddress);
+  route(app, context, postBrake, decideOnBrake);
   route(app, context, getMailHouse, showMailSettings);
   route(app, context, putMailSettings, changeMailSettings);
   route(app, context, postQueue, changeQueue);

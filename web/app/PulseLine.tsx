@@ -31,6 +31,13 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
                 },
               ]),
           {
+            count: pulse.failedAtOnce,
+            bold: t("app.addressesAtOnce", { count: pulse.failedAtOnce }),
+            rest: t("app.failedAtOnce"),
+            to: "/reach",
+            urgent: true,
+          },
+          {
             count: pulse.guards,
             bold: t("app.safetyChecks", { guards: pulse.guards }),
             rest: t("app.toConfirm"),

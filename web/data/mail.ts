@@ -1,4 +1,11 @@
-import { getMailHouse, getReach, postHeal, postQueue, putMailSettings } from "@amigo/contract/mail";
+import {
+  getMailHouse,
+  getReach,
+  postBrake,
+  postHeal,
+  postQueue,
+  putMailSettings,
+} from "@amigo/contract/mail";
 import { api } from "./api";
 import { reads, sends, sendsBody } from "./request";
 
@@ -8,6 +15,7 @@ export const {
   usePauseQueueMutation,
   useReachQuery,
   useHealMutation,
+  useDecideOnBrakeMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
     mailHouse: reads(build, getMailHouse, { providesTags: ["house"] }),
@@ -17,6 +25,13 @@ export const {
       invalidatesTags: ["house", "posts", "board"],
     }),
     reach: reads(build, getReach, { providesTags: ["people", "board"] }),
+    decideOnBrake: sends(build, postBrake, {
+      of: ({ id, decision }: { id: string; decision: "resume" | "stop" }) => ({
+        params: { id },
+        body: { decision },
+      }),
+      invalidatesTags: ["people", "board", "posts"],
+    }),
     heal: sends(build, postHeal, {
       of: (address: string) => ({ body: { address } }),
       invalidatesTags: ["people", "board", "posts"],

@@ -16,6 +16,7 @@ import type { Reach } from "@amigo/contract/mail";
 import { useHealMutation, useReachQuery } from "../data/mail";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
+import { Brakes } from "./Brakes";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
@@ -47,6 +48,7 @@ export function ReachPage() {
               })
         }
       />
+      <Brakes brakes={data.brakes} />
       {data.students === 0 ? (
         <Panel>
           <Empty title={t("reach.nobodyIsKnownYet")}>

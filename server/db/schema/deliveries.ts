@@ -72,6 +72,30 @@ export const bounce = pgTable(
   (table) => [index("bounce_address").on(table.address, table.at)],
 );
 
+/** Many addresses that failed at once, so that none of them is stopped until somebody has looked at it. */
+export const brake = pgTable(
+  "brake",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    at: instant("at").notNull().defaultNow(),
+    /** Whether they have a mail domain in common, or only the mail that was sent to them. */
+    scope: text().$type<"domain" | "mail">().notNull(),
+    /** The domain, or the id of the message. */
+    about: text().notNull(),
+    /** What was said of the first of them. */
+    words: text().notNull(),
+    decidedAt: instant("decided_at"),
+    decision: text().$type<"resume" | "stop">(),
+    decidedBy: text("decided_by").notNull().default(""),
+  },
+  (table) => [
+    index("brake_about").on(table.scope, table.about, table.at),
+    index("brake_open")
+      .on(table.at)
+      .where(sql`${table.decidedAt} is null`),
+  ],
+);
+
 /** An address that does not work as it should. One that works has no row. */
 export const addressTrouble = pgTable(
   "address_trouble",
@@ -83,8 +107,11 @@ export const addressTrouble = pgTable(
     words: text().notNull(),
     since: instant("since").notNull().defaultNow(),
     lastAt: instant("last_at").notNull().defaultNow(),
+    /** Of which wave of failures it is, while nobody has decided on that. */
+    brakeId: uuid("brake_id").references(() => brake.id),
   },
   (table) => [
+    index("address_trouble_brake").on(table.brakeId),
     index("address_trouble_state").on(table.state),
     check("address_trouble_state", sql`${table.state} in ('stopped', 'shaky')`),
   ],

@@ -1,0 +1,19 @@
+/** How many of some copies have failed for good within an hour. */
+export interface Failures {
+  failed: number;
+  /** How many copies there are, however they fared. */
+  tried: number;
+}
+
+/** From how many failures on, and from which share, it is rather a mail server that errs than so many people who are gone. */
+const LIMITS = { domain: { few: 5, share: 1 / 2 }, mail: { few: 10, share: 1 / 4 } } as const;
+
+/**
+ * Returns whether so many failures at once are to be looked at by somebody before anything is stopped.
+ *
+ * @param scope copies of one mail to one domain, or all copies of a mail to a list
+ */
+export function isWave(scope: keyof typeof LIMITS, { failed, tried }: Failures): boolean {
+  const { few, share } = LIMITS[scope];
+  return failed >= few && failed >= tried * share;
+}
