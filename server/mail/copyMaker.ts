@@ -1,3 +1,4 @@
+import { isAscii } from "node:buffer";
 import { isInside } from "@amigo/core/address/isInside";
 import { fieldValue } from "@amigo/core/mail/splitMessage";
 import { fillMerge } from "@amigo/core/mail/merge";
@@ -18,6 +19,7 @@ import {
   type Prepared,
   type StoredMessage,
 } from "./prepareCopy";
+import { repairMail } from "./repairMail";
 import type { Claimed } from "./queueQueries";
 
 /** How many octets of messages are kept in memory between copies. */
@@ -31,6 +33,8 @@ const FRESH = 2000;
 export interface MadeCopy {
   raw: Buffer | Awaited<ReturnType<typeof makeCopy>>;
   returnPath: string;
+  /** Whether it has octets beyond ASCII, which the relay is told of (RFC 6152). */
+  is8Bit: boolean;
 }
 
 type OpenedMessage = StoredMessage & {
@@ -79,16 +83,15 @@ export class CopyMaker {
       // The same each time that it is tried.
       const messageId = `<${copy.messageId}.${copy.id}@${domain}>`;
       const { address } = copy;
-      return {
-        raw: await stored.sign({ address, token, messageId }, domain, new Date()),
-        returnPath: ownReturnPath(copy, domain),
-      };
+      const raw = await stored.sign({ address, token, messageId }, domain, new Date());
+      return { raw, returnPath: ownReturnPath(copy, domain), is8Bit: false };
     }
     const filled = await fillFields(stored, copy.fields);
     if (post === undefined)
       return {
         raw: await signNote(filled.raw, domain, dkim, new Date()),
         returnPath: isAnswer(filled) ? "" : ownReturnPath(copy, domain),
+        is8Bit: !isAscii(filled.raw),
       };
     if (list === undefined) {
       const alike = () => preparePersonal(filled, post, { name, domain }, new Date());
@@ -96,6 +99,7 @@ export class CopyMaker {
       return {
         raw: await makeCopy(made, dkim, { token: "", inside: true }),
         returnPath: ownReturnPath(copy, domain),
+        is8Bit: made.is8Bit,
       };
     }
     const prepared =
@@ -108,6 +112,7 @@ export class CopyMaker {
         inside: isInside(copy.address, insideDomain),
       }),
       returnPath: `${list.name}+b.${copy.token}@${domain}`,
+      is8Bit: prepared.is8Bit,
     };
   }
 
@@ -186,7 +191,11 @@ export class CopyMaker {
     if (row === undefined || row.raw.length === 0) return undefined;
     this.remembered += row.raw.length;
     return {
-      ...openMessage({ id: row.id, raw: row.raw, arc: row.arc ?? null }),
+      ...openMessage({
+        id: row.id,
+        raw: repairMail(row.raw, row.at, row.messageId),
+        arc: row.arc ?? null,
+      }),
       merge: row.merge ?? null,
       sign: row.mold === null ? undefined : sheetSigner(openMold(row.mold), this.context.dkim),
     };

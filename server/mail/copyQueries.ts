@@ -10,6 +10,8 @@ export async function findMessages(db: Queries, ids: readonly string[]) {
     .select({
       id: message.id,
       raw: message.raw,
+      at: message.at,
+      messageId: message.messageId,
       arc: message.arc,
       merge: message.merge,
       mold: message.mold,

@@ -248,7 +248,10 @@ export class Deliverer {
     if (made === undefined)
       return { id: copy.id, state: "bounced", reply: t("mail.theMessageIsNoLonger") };
     try {
-      const answer = await relay.send({ from: made.returnPath, to: [copy.address] }, made.raw);
+      const answer = await relay.send(
+        { from: made.returnPath, to: [copy.address], use8BitMime: made.is8Bit },
+        made.raw,
+      );
       this.gate.answered();
       return { id: copy.id, state: "sent", reply: oneLine(answer) };
     } catch (failure) {

@@ -71,6 +71,7 @@ export function listDigestPosts(db: Queries, ids: string[]) {
       asList: post.asList,
       at: post.at,
       raw: message.raw,
+      messageId: message.messageId,
     })
     .from(post)
     .innerJoin(message, eq(message.id, post.messageId))

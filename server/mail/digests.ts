@@ -13,6 +13,7 @@ import { makeLink } from "../posting/mailLink";
 import { showMessage } from "../posting/showMessage";
 import { type house } from "../db/schema/house";
 import { loadHouse } from "../db/houseQueries";
+import { repairMail } from "./repairMail";
 import { partsIn } from "./partsIn";
 import {
   listDueDigests,
@@ -115,13 +116,14 @@ async function sendOne(
     ...said(contents),
     domain: settings.listDomain,
     fields: await listFields(tx, [...new Set(taken.map(({ of }) => of))], address, settings, url),
-    posts: shown.map(({ raw: body, of, fromName, fromAddress, id, asList }) =>
-      asPart(
-        body,
-        { name: of.name, title: of.title, domain: settings.listDomain, rules: of.rules },
-        { name: fromName, address: fromAddress },
-        { archivedAt: of.rules.archive === "none" ? undefined : `${url}/posts/${id}`, asList },
-      ),
+    posts: shown.map(
+      ({ raw: body, of, fromName, fromAddress, id, asList, at: sentAt, messageId }) =>
+        asPart(
+          repairMail(body, sentAt, messageId),
+          { name: of.name, title: of.title, domain: settings.listDomain, rules: of.rules },
+          { name: fromName, address: fromAddress },
+          { archivedAt: of.rules.archive === "none" ? undefined : `${url}/posts/${id}`, asList },
+        ),
     ),
   });
   await queueNote(tx, raw.raw, raw.messageId, address, "digest");

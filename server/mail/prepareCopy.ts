@@ -1,3 +1,4 @@
+import { isAscii } from "node:buffer";
 import { createHash, sign } from "node:crypto";
 import { Readable } from "node:stream";
 import { promisify } from "node:util";
@@ -48,6 +49,8 @@ export interface CopyPost {
  */
 export interface Prepared {
   body: readonly Uint8Array[];
+  /** Whether the body has octets beyond ASCII. */
+  is8Bit: boolean;
   outside: PreparedHeader;
   inside: PreparedHeader & { head?: Promise<Buffer> };
 }
@@ -96,7 +99,8 @@ export async function prepare(
     return { header, toSign: toSignOf(header, of.domain, hash, now) };
   };
   const [outside, inside] = [headerFor(`${url}/leave/${TOKEN}`), headerFor(undefined)];
-  if (stored.arc === null) return { body: [body], outside, inside };
+  const is8Bit = !isAscii(body);
+  if (stored.arc === null) return { body: [body], is8Bit, outside, inside };
   // The library takes the names as one text, other than its types say.
   const sealed = await sealMessage(Buffer.concat([Buffer.from(outside.header, "latin1"), body]), {
     signingDomain: of.domain,
@@ -109,6 +113,7 @@ export async function prepare(
   const seal = sealed === undefined ? "" : sealed.toString("latin1");
   return {
     body: [body],
+    is8Bit,
     outside: { ...outside, header: `${seal}${outside.header}` },
     inside: { ...inside, header: `${seal}${inside.header}` },
   };
@@ -129,7 +134,7 @@ export function preparePersonal(
     say,
   );
   const shared = { header, toSign: toSignOf(header, house.domain, hashOf(body), now) };
-  return { body: [body], outside: shared, inside: { ...shared } };
+  return { body: [body], is8Bit: !isAscii(body), outside: shared, inside: { ...shared } };
 }
 
 /** Up to how many octets a copy is put together whole; a larger one is streamed, so that it is in memory once. */

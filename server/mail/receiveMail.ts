@@ -9,6 +9,7 @@ import { SandboxEnded } from "../sandbox/sandbox";
 import { takeMail } from "./incoming";
 import type { Connection, IncomingMail } from "./incomingMail";
 import { withoutSecret } from "./loggedMail";
+import { isBeyondRepair } from "./repairMail";
 import { newMailId } from "./mailId";
 import { storeMailIn } from "./mailLogQueries";
 import { SmtpAnswer } from "./smtpAnswer";
@@ -145,6 +146,8 @@ function faultOf(raw: Buffer): string | undefined {
   // Before it is taken apart, for that takes a while.
   if (header.length > LONGEST_HEADER) return TOO_LONG_HEADER;
   if (header.includes(0)) return "5.6.0 there is a NUL in the header of this mail";
+  if (isBeyondRepair(raw))
+    return "5.6.0 a line of this signed or encrypted mail is longer than mail servers take";
   const { fields } = splitMessage(raw);
   if (fields.length > MOST_FIELDS) return TOO_LONG_HEADER;
   const hops = fields.filter(({ name }) => name === "received").length;

@@ -63,7 +63,10 @@ export class RelayConnection {
    * @returns what the relay answered
    * @throws Error with `responseCode` and `response` where the relay refused, without where it could not be asked
    */
-  async send(envelope: { from: string; to: string[] }, raw: Buffer | Readable): Promise<string> {
+  async send(
+    envelope: { from: string; to: string[]; use8BitMime?: boolean },
+    raw: Buffer | Readable,
+  ): Promise<string> {
     clearTimeout(this.idle);
     if (this.stopped !== undefined) throw this.stopped;
     if (this.mails >= MAILS) this.close();
