@@ -64,7 +64,7 @@ const SERVER_FLOORS = [
     "sources",
     "staff",
   ],
-  ["dav", "desk", "reach"],
+  ["dav", "desk", "reach", "trace"],
 ];
 
 /** The places of the interface, which know nothing of each other, and what they share. */

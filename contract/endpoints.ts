@@ -29,6 +29,7 @@ import * as shelf from "./shelf";
 import * as sources from "./sources";
 import * as staff from "./staff";
 import * as tries from "./tries";
+import * as trace from "./trace";
 import * as twoStep from "./twoStep";
 import * as uploads from "./uploads";
 import type { Endpoint } from "./endpoint";
@@ -65,6 +66,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   shelf,
   sources,
   staff,
+  trace,
   tries,
   twoStep,
   uploads,

@@ -29,6 +29,7 @@ import { roundRoutes } from "./rounds/routes";
 import { memberShelfRoutes, shelfRoutes } from "./shelf/routes";
 import { staffRoutes } from "./staff/routes";
 import { retentionRoutes } from "./retention/routes";
+import { traceRoutes } from "./trace/routes";
 import { twoStepRoutes } from "./twoStep/routes";
 import { signInStepRoutes } from "./twoStep/signInRoutes";
 import { postedRoutes } from "./sources/postedRoutes";
@@ -69,6 +70,7 @@ const ROUTES = [
   sourceRoutes,
   postedRoutes,
   staffRoutes,
+  traceRoutes,
   twoStepRoutes,
   retentionRoutes,
   signInStepRoutes,

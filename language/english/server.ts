@@ -29,6 +29,7 @@ import shared from "../en/server/shared.json";
 import shelf from "../en/server/shelf.json";
 import sources from "../en/server/sources.json";
 import staff from "../en/server/staff.json";
+import trace from "../en/server/trace.json";
 import twoStep from "../en/server/twoStep.json";
 
 /** All texts of the server in English, by its features: refusals, mails, pages and the journal. */
@@ -64,5 +65,6 @@ export const serverTexts = {
   shelf,
   sources,
   staff,
+  trace,
   twoStep,
 } as const;

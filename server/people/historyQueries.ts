@@ -2,12 +2,13 @@ import { type SQL, and, eq, or, sql, desc, inArray, isNotNull } from "drizzle-or
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { delivery } from "../db/schema/deliveries";
+import { headOfNote } from "../posting/subjectOfNote";
 import { membership, list } from "../db/schema/lists";
 import { fact } from "../db/schema/people";
 import { post, message } from "../db/schema/posts";
 import { factColumns } from "../facts/queries";
 import { listsOf } from "../membership/queries";
-import { MOST, HEAD } from "./queries";
+import { MOST } from "./queries";
 
 /** Lists the facts about a person and their families, also those that ended. */
 export function listFactHistory(
@@ -75,9 +76,7 @@ export function listMailsTo(
       byId: post.accountId,
       title: list.title,
       isDigest: delivery.isDigest,
-      head: isWhole
-        ? sql<Buffer | null>`case when ${delivery.postId} is null then substring(${message.raw} from 1 for ${HEAD}) end`
-        : sql<null>`null`,
+      head: isWhole ? headOfNote : sql<null>`null`,
     })
     .from(delivery)
     .innerJoin(message, eq(message.id, delivery.messageId))

@@ -19,9 +19,6 @@ const FAMILIES_AT_ONCE = 30;
 
 export const MOST = 200;
 
-/** How much of a note is read for its subject, in octets. */
-export const HEAD = 8192;
-
 /** Families with somebody of whom name, number or address hold all the words, by family name. `only` narrows them to families of some students, `within` to whom one sees. */
 export async function findFamilies(
   db: Queries,

@@ -1,7 +1,6 @@
 import { kindOf } from "@amigo/core/facts/kinds/allKinds";
 import { message, written, type Message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
-import { simpleParser } from "mailparser";
 import type { Fact } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/factIndex";
 import type { PersonPage } from "@amigo/contract/people";
@@ -9,6 +8,7 @@ import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { peopleOf } from "../membership/scope";
 import { describeOrigins } from "../facts/describeOrigins";
+import { subjectOfNote } from "../posting/subjectOfNote";
 import { t } from "../texts/t";
 import { MOST } from "./queries";
 import { listFactHistory, listMembershipHistory, listMailsTo, listNamesOf } from "./historyQueries";
@@ -102,7 +102,7 @@ async function mailsTo(db: Queries, caller: Caller, addresses: readonly string[]
           subject === null
             ? isDigest
               ? t("people.theDigest")
-              : t("people.fromAmigo", { head: await subjectOf(head) })
+              : t("people.fromAmigo", { head: (await subjectOfNote(head)) ?? "a note" })
             : title !== null
               ? t("people.byWayOf", { subject, title })
               : byId === caller.id
@@ -117,15 +117,6 @@ async function mailsTo(db: Queries, caller: Caller, addresses: readonly string[]
         };
       },
     ),
-  );
-}
-
-async function subjectOf(head: Buffer | null): Promise<string> {
-  return (
-    (head === null
-      ? undefined
-      : (await simpleParser(head, { skipTextToHtml: true, skipHtmlToText: true })).subject) ??
-    "a note"
   );
 }
 

@@ -8,6 +8,8 @@ import { Tabs } from "../ui/Tabs";
 import { useHeldQuery, usePostsQuery } from "../data/posts";
 import { SearchField } from "../ui/SearchField";
 import { Drafts } from "./Drafts";
+import { may } from "@amigo/core/access/may";
+import { Trace } from "./Trace";
 import { PrivateLists } from "./PrivateLists";
 import { t } from "../texts/mail";
 
@@ -47,9 +49,18 @@ export function MailPage() {
           ["held", t("mail.held", { held: held?.length ?? 0 })],
           ["drafts", t("mail.drafts")],
           ["private", t("mail.myPrivateLists")],
+          ...(may(me.role, "change the house") ? ([["trace", t("mail.trace")]] as const) : []),
         ]}
       />
-      {show === "private" ? <PrivateLists /> : show === "drafts" ? <Drafts /> : <Posts />}
+      {show === "private" ? (
+        <PrivateLists />
+      ) : show === "drafts" ? (
+        <Drafts />
+      ) : show === "trace" ? (
+        <Trace />
+      ) : (
+        <Posts />
+      )}
     </>
   );
 }

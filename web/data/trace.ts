@@ -1,0 +1,12 @@
+import { getTrace } from "@amigo/contract/trace";
+import { api } from "./api";
+import { reads } from "./request";
+
+export const { useTraceQuery } = api.injectEndpoints({
+  endpoints: (build) => ({
+    trace: reads(build, getTrace, {
+      of: (query: { q: string; before?: string }) => ({ query: { ...query } }),
+      providesTags: ["posts"],
+    }),
+  }),
+});
