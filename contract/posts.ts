@@ -57,6 +57,27 @@ export const PostPage = PostLine.extend({
   thread: z.array(
     z.object({ id: z.string(), subject: z.string(), from: z.string(), at: z.string() }),
   ),
+  /** Whoever is on its lists, or was then, and got no copy, with the reason. */
+  missed: z.array(
+    z.object({
+      address: z.string(),
+      people: z.string(),
+      why: z.enum([
+        "joined later",
+        "next digest",
+        "in a digest",
+        "by another list",
+        "stopped",
+        "paused",
+        "wants none",
+        "left out",
+      ]),
+      /** Since when, until which day, or when; as the reason has it. */
+      at: z.string().nullable(),
+      /** What the mail server said of an address that is stopped. */
+      words: z.string(),
+    }),
+  ),
   recipients: z.array(
     z.object({
       /** Whether another try could help. */ retry: z.boolean(),

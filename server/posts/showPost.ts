@@ -12,6 +12,8 @@ import { whoBelongs } from "../membership/whoBelongs";
 import { showMessage } from "../posting/showMessage";
 import { decidableHeld } from "./decidableHeld";
 import { isKept } from "./isKept";
+import { missedOf } from "./missedOf";
+import { listMissed } from "./missedQueries";
 import { mayManage } from "./mayManage";
 import { withLists } from "./withLists";
 import { findShownPost, listCopies, listThread } from "./queries";
@@ -32,13 +34,23 @@ export async function showPost(
       ? { text: "", html: "", attachments: [] }
       : await showMessage(raw.raw);
   const all = await listCopies(db, found.id, found.accountId, caller.id);
+  const isSent = found.outcome === "goes out" && found.reaches === "members";
+  const ofPost = isSent ? (line?.lists ?? []).map(({ id }) => id) : [];
   const seen = await seesMembers(db, caller, [
-    ...new Set(all.flatMap(({ listId }) => listId ?? [])),
+    ...new Set([...all.flatMap(({ listId }) => listId ?? []), ...ofPost]),
   ]);
+  const missed = await listMissed(
+    db,
+    found.id,
+    ofPost.filter((id) => seen.has(id)),
+  );
   const rows = all.filter(({ listId }) => listId === null || seen.has(listId));
   const names = orRefuse(
     await namesByAddress(db, caller, [
-      ...new Set(rows.flatMap(({ listId }) => (listId === null ? [] : [listId]))),
+      ...new Set([
+        ...rows.flatMap(({ listId }) => (listId === null ? [] : [listId])),
+        ...missed.map(({ list }) => list),
+      ]),
     ]),
   );
   if (line === undefined) throw notFound("post");
@@ -55,6 +67,7 @@ export async function showPost(
     thread: await threadOf(db, caller, found),
     mayDecide:
       found.outcome === "held" && (await decidableHeld(db, caller, [found.id])).has(found.id),
+    missed: missed.map((row) => missedOf(row, names.get(row.address) ?? "")),
     recipients: rows.map(({ address, state, attempts, reply, sentAt, nextAt, sort }) => ({
       retry:
         state === "deferred" ||

@@ -14,6 +14,7 @@ import { Rich, t } from "../texts/mail";
 import { fileSize } from "../ui/fileSize";
 import type { Me } from "@amigo/contract/accounts";
 import { ManagePost } from "./ManagePost";
+import { PostMissed } from "./PostMissed";
 import { PostRecipients } from "./PostRecipients";
 
 const ANSWER =
@@ -90,6 +91,7 @@ export function PostPage() {
           ) : (
             <PostRecipients post={post} />
           )}
+          <PostMissed missed={post.missed} />
         </Panel>
       </div>
     </div>

@@ -171,6 +171,7 @@ const RESULTS = {
 function Incoming({ line }: { line: TraceInLine }) {
   const me = useMe();
   const details = [
+    [t("mail.nameOnIt"), line.from || t("mail.none")],
     [t("mail.proof"), t(PROOFS[line.proof])],
     [t("mail.returnPath"), line.returnPath || t("mail.none")],
     [
@@ -189,8 +190,7 @@ function Incoming({ line }: { line: TraceInLine }) {
       <p>
         <b className="font-[620]">{line.subject || t("mail.noSubject")}</b>{" "}
         <span className="text-ink-2">
-          {t("mail.fromWhom")} {line.from !== "" && <>{line.from} </>}
-          <Address>{line.fromAddress || t("mail.nobody")}</Address>
+          {t("mail.fromWhom")} <Address>{line.fromAddress || t("mail.nobody")}</Address>
         </span>
       </p>
       <ul className="text-[13px]">
