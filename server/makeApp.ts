@@ -29,6 +29,7 @@ import { roundRoutes } from "./rounds/routes";
 import { memberShelfRoutes, shelfRoutes } from "./shelf/routes";
 import { staffRoutes } from "./staff/routes";
 import { retentionRoutes } from "./retention/routes";
+import { mailPolicyRoutes } from "./mail/mtaSts";
 import { traceRoutes } from "./trace/routes";
 import { twoStepRoutes } from "./twoStep/routes";
 import { signInStepRoutes } from "./twoStep/signInRoutes";
@@ -76,6 +77,7 @@ const ROUTES = [
   signInStepRoutes,
   eventRoutes,
   leaveRoutes,
+  mailPolicyRoutes,
 ];
 
 /** Makes the whole HTTP side: the API, the pages, their headers, and faults as problem details. */

@@ -73,6 +73,7 @@ const Environment = z.object({
     .string()
     .regex(/^clamd:\/\/[^/:]+(:\d{1,5})?\/?$/, "must be clamd://host:port")
     .optional(),
+  AMIGO_SPAM_FILTER: z.url({ protocol: /^https?$/ }).optional(),
   AMIGO_PROXIED: z.enum(["yes", "no"]).default("no"),
   AMIGO_DEMO: z.enum(["yes", "no"]).default("no"),
 });
@@ -134,6 +135,8 @@ export interface Settings {
   shelfFileMegabytes: number;
   /** A virus scanner that looks at files before others see them; undefined for none. */
   scanner: { host: string; port: number } | undefined;
+  /** A spam filter that is asked about mail from outside, by its HTTP address; undefined for none. */
+  spamFilter: string | undefined;
   /** The store of objects for the files on shelves, by S3's protocol; undefined where they are in the database. */
   shelfStore: ShelfStore | undefined;
   /** Whether a proxy of one's own stands in front, whose last `X-Forwarded-For` entry is the caller's network address. */
@@ -215,6 +218,7 @@ export function readSettings(environment: Record<string, string | undefined>): S
     ),
     shelfGigabytes: env.AMIGO_SHELF_GB,
     shelfFileMegabytes: env.AMIGO_SHELF_FILE_MB,
+    spamFilter: env.AMIGO_SPAM_FILTER,
     shelfStore: shelfStoreOf(env),
     scanner: scannerOf(env.AMIGO_SCANNER),
     proxied: env.AMIGO_PROXIED === "yes",

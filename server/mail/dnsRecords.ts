@@ -76,5 +76,15 @@ export async function dnsRecords(
       t("mail.saysWhatToDoWith"),
       (found) => found.startsWith("v=DMARC1"),
     ),
+    record(`_mta-sts.${listDomain}`, "TXT", "v=STSv1; id=1", t("mail.saysThatMailToYou"), (found) =>
+      found.startsWith("v=STSv1"),
+    ),
+    record(
+      `_smtp._tls.${listDomain}`,
+      "TXT",
+      `v=TLSRPTv1; rua=mailto:postmaster@${listDomain}`,
+      t("mail.asksForReportsOnTls"),
+      (found) => found.startsWith("v=TLSRPTv1"),
+    ),
   ]);
 }

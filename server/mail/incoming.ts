@@ -80,7 +80,8 @@ export async function takeMail(context: MailContext, mail: IncomingMail): Promis
     `<${Date.now()}.${mail.raw.length}@${house.listDomain}>`;
   const logged = loggedMail(mail, read, messageId);
   await refuseForged(context, mail, read, recipients, logged);
-  const { proven, about, returned } = read;
+  const { proven, returned } = read;
+  const about = { ...read.about, looksLikeSpam: read.about.looksLikeSpam || mail.isMarked };
   const from = senderOf(read.from, mail);
   const shown = await showSender(db, from, house.name, mail.account);
   const after: Taken["after"] = [];

@@ -25,6 +25,8 @@ export interface IncomingMail {
   recipients: readonly string[];
   account: { id: string; name: string; email: string } | undefined;
   connection: Connection;
+  /** Whether our own spam filter has marked it as unwanted. */
+  isMarked: boolean;
 }
 
 /** What a mail was for one of the addresses that it came to, for the mail log. */

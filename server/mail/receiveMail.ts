@@ -6,6 +6,7 @@ import type { Context } from "../context";
 import { account } from "../db/schema/accounts";
 import { describeFailure } from "../describeFailure";
 import { SandboxEnded } from "../sandbox/sandbox";
+import { filterMail } from "./filterMail";
 import { takeMail } from "./incoming";
 import type { Connection, IncomingMail } from "./incomingMail";
 import { withoutSecret } from "./loggedMail";
@@ -48,7 +49,7 @@ export async function receiveMail(
     if (size <= LARGEST) chunks.push(chunk);
   }
   const raw = Buffer.concat(chunks);
-  const arrival: Omit<IncomingMail, "account"> = {
+  const arrival: Omit<IncomingMail, "account" | "isMarked"> = {
     id: newMailId(),
     raw,
     returnPath: session.envelope.mailFrom === false ? "" : session.envelope.mailFrom.address,
@@ -61,7 +62,11 @@ export async function receiveMail(
       : transportFault(raw);
   if (fault !== undefined) return refuse(context, arrival, size, fault);
   try {
-    await takeMail(context, { ...arrival, account: await accountOf(context, accountId) });
+    const account = await accountOf(context, accountId);
+    const filtered =
+      account === undefined ? await filterMail(context, arrival) : { isMarked: false };
+    if (filtered instanceof SmtpAnswer) return await refuse(context, arrival, size, filtered);
+    await takeMail(context, { ...arrival, account, isMarked: filtered.isMarked });
     return `2.0.0 taken as ${arrival.id}`;
   } catch (failure) {
     if (failure instanceof SmtpAnswer) throw failure;
@@ -81,7 +86,7 @@ export async function receiveMail(
 /** Refuses a mail that isn't looked into, and writes that into the mail log; where that fails, it is refused all the same. */
 async function refuse(
   { db, log }: Context,
-  { id, returnPath, recipients, connection }: Omit<IncomingMail, "account">,
+  { id, returnPath, recipients, connection }: Omit<IncomingMail, "account" | "isMarked">,
   size: number,
   answer: SmtpAnswer,
 ): Promise<never> {
