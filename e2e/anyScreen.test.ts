@@ -128,6 +128,7 @@ test("every page of a house in use fits every screen, without a finding of axe-c
     [`/dates/${date}/change`, "Change"],
     ["/mail?show=drafts", "Mail"],
     ["/mail?show=private", "Mail"],
+    ["/mail?show=trace", "Mail"],
     ["/mail/write", "Write"],
     ["/mail/held", "Held mail"],
     ["/requests", "Requests"],

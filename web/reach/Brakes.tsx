@@ -20,9 +20,7 @@ export function Brakes({ brakes }: { brakes: Reach["brakes"] }) {
             : t("reach.failedOfMail", { addresses, about })}
         </Warn>
       </h2>
-      <p className="mt-1">
-        {t("reach.failedAtOnceMeans", { when: moment(at, me.timeZone), addresses })}
-      </p>
+      <p className="mt-1">{t("reach.failedAtOnceMeans", { when: moment(at, me.timeZone) })}</p>
       <p className="mt-1 text-[13px] text-ink-2">{t("reach.theMailServerSaid", { words })}</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button
