@@ -106,11 +106,14 @@ export function houseMailNote({
   from,
   subject,
   house,
+  complains,
 }: {
   mailbox: string;
   from: string;
   subject: string;
   house: string;
+  /** Whose complaint it reports, so that mail to them has stopped. */
+  complains?: string | undefined;
 }): Note {
   const about = oneHeaderLine(subject) || message("mail.noSubject");
   return {
@@ -121,6 +124,9 @@ export function houseMailNote({
       message("mail.fromLine", { from: oneHeaderLine(from) }),
       message("mail.subjectLine", { subject: about }),
       "",
+      ...(complains === undefined
+        ? []
+        : [message("mail.complaintStopsMail", { address: complains }), ""]),
       message("mail.theWholeMailIsAttached"),
     ),
   };

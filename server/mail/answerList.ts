@@ -9,6 +9,7 @@ import type { Queries } from "../db/connect";
 import { record } from "../events/record";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
+import { takeComplaint } from "./takeComplaint";
 import { mayAnswer } from "./takePost";
 import { t } from "../texts/t";
 import type { Taken } from "./incomingMail";
@@ -145,8 +146,9 @@ export async function takeConfirmation(tx: Queries, token: string, taken: Taken)
 export async function takeForHouse(
   tx: Queries,
   mailbox: "postmaster" | "abuse",
-  { mail, split, from, house, about, messageId }: Taken,
+  taken: Taken,
 ): Promise<void> {
+  const { mail, split, from, house, about, messageId } = taken;
   const isSeen = split.fields.some(({ name }) => name === SEEN.toLowerCase());
   const who = from.name || from.address || "nobody";
   await record(tx, {
@@ -155,6 +157,7 @@ export async function takeForHouse(
     sentence: t("mail.mailToOf", { mailbox, who, subject: about.subject, seenBefore: isSeen }),
   });
   if (isSeen) return;
+  const complains = await takeComplaint(tx, taken);
   const coordinators = await listCoordinators(tx);
   for (const { name, email } of coordinators)
     await sendNote(
@@ -165,6 +168,7 @@ export async function takeForHouse(
         from: from.name === "" ? who : `${from.name} (${from.address})`,
         subject: about.subject,
         house: house.name,
+        complains,
       }),
       { inReplyTo: messageId, attached: mail.raw, fields: { [SEEN]: house.listDomain } },
     );

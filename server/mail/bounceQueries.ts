@@ -1,6 +1,7 @@
-import { eq, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import type { Queries } from "../db/connect";
+import { isRecent } from "../posting/leaveToken";
 import { delivery, bounce, addressTrouble } from "../db/schema/deliveries";
 
 /** Returns the copy of a post to whose return path a mail came. */
@@ -9,6 +10,15 @@ export async function findReturnedCopy(db: Queries, token: string) {
     .select({ id: delivery.id, address: delivery.address })
     .from(delivery)
     .where(eq(delivery.token, token));
+  return found;
+}
+
+/** Returns the copy of an id, for a year after its post. */
+export async function findCopyById(db: Queries, id: number) {
+  const [found] = await db
+    .select({ id: delivery.id, address: delivery.address })
+    .from(delivery)
+    .where(and(eq(delivery.id, id), isRecent));
   return found;
 }
 

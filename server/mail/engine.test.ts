@@ -701,6 +701,58 @@ describe("the queue", () => {
   });
 });
 
+describe("a report that somebody has marked a copy as unwanted", () => {
+  const complaint = (link: string): string =>
+    [
+      "From: complaints@oakmail.example",
+      `To: abuse@${DOMAIN}`,
+      "Subject: Complaint about a message",
+      "MIME-Version: 1.0",
+      'Content-Type: multipart/report; report-type=feedback-report; boundary="b"',
+      "",
+      "--b",
+      "Content-Type: text/plain",
+      "",
+      "A user marked this as unwanted.",
+      "--b",
+      "Content-Type: message/feedback-report",
+      "",
+      "Feedback-Type: abuse",
+      "User-Agent: oakmail/1",
+      "Version: 1",
+      "--b",
+      "Content-Type: message/rfc822",
+      "",
+      link,
+      "",
+      "Dear families.",
+      "--b--",
+      "",
+    ].join("\r\n");
+  const report = (link: string) =>
+    house.mail({ raw: complaint(link), from: "complaints@oakmail.example", to: `abuse@${DOMAIN}` });
+  const stopped = async (): Promise<string[]> =>
+    (await run(sql`select address from address_trouble where state = 'stopped'`)).rows.map(
+      ({ address }) => String(address),
+    );
+
+  test("stops mail to whoever complains, known by their own link, and tells the coordinators", async () => {
+    await run(sql`delete from address_trouble`);
+    await post("Too much mail");
+    await delivered("Too much mail", members.length);
+    const [copy] = copies("Too much mail").filter(({ to }) => !to.endsWith("copperwheel.example"));
+    const header = copy?.raw.slice(0, copy.raw.indexOf("\r\n\r\n")) ?? "";
+    await report("List-Unsubscribe: <http://localhost/leave/made.0123456789012345678901>");
+    expect(await stopped()).toEqual([]);
+    await report(header);
+    expect(await stopped()).toEqual([copy?.to]);
+    expect(await house.mailTo(JUNO, "has stopped, because")).toContain(
+      `Mail to ${copy?.to ?? ""} has stopped`,
+    );
+    await run(sql`delete from address_trouble`);
+  });
+});
+
 describe("digests", () => {
   const choose = (address: string, howOften: string) =>
     run(

@@ -93,6 +93,7 @@ export async function takeMail(context: MailContext, mail: IncomingMail): Promis
     signatures: proven.signatures,
     isAnswerable: mail.account !== undefined || proven.isAnswerable,
     isForged: proven.isForged,
+    leaveKey: context.dkim.pem,
     url: context.settings.url,
   };
   const refused = await db.transaction((tx) =>
@@ -102,7 +103,7 @@ export async function takeMail(context: MailContext, mail: IncomingMail): Promis
   for (const act of after) await act({ desk });
 }
 
-type MailContext = Pick<Context, "db" | "resolver" | "settings" | "desk" | "log">;
+type MailContext = Pick<Context, "db" | "resolver" | "settings" | "desk" | "log" | "dkim">;
 type TakenByAll = Omit<Taken, "messageRow" | "proof">;
 
 /** Reads a mail where it can do no harm, and finds what proves whose it is. */

@@ -62,6 +62,8 @@ export interface Taken {
   isForged: boolean;
   about: MessageRead;
   returned: MailRead["returned"];
+  /** By which leave links are signed. */
+  leaveKey: string;
   /** Where the pages are, for links. */
   url: string;
   /** What is to be done once the mail is stored, before it is acknowledged. */
