@@ -8,6 +8,7 @@ import { welcome } from "../membership/greet";
 import { admit, outsideWords } from "../membership/outside";
 import type { Actor } from "./carryOut";
 import { changeKept } from "./changeKept";
+import { loadHouse } from "../db/houseQueries";
 import { t } from "../texts/t";
 import { listMemberAddresses, findList } from "../membership/queries";
 import { listLeadRoles } from "./memberQueries";
@@ -227,6 +228,10 @@ async function refuseOrWait(
 ): Promise<Set<string> | Refused> {
   const list = await findList(tx, listId);
   if (list === undefined) return noSuch("list");
+  const house = await loadHouse(tx);
+  const ofList = addresses.find((address) => address.endsWith(`@${house?.listDomain ?? ""}`));
+  if (house !== undefined && ofList !== undefined)
+    return refused(422, "keep/list", t("rounds.isAListsAddress", { address: ofList }), "address");
   const { refused: barred, waiting } = await admit(tx, list, addresses);
   const [first] = barred;
   if (first !== undefined)

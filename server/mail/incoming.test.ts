@@ -469,3 +469,17 @@ test("leads hear of the first held mail at once, and within the hour of all othe
   expect(await tellHeldLater(house.amigo.context)).toBe(0);
   expect(notes()).toHaveLength(2);
 });
+
+test("a list's own address can't be put on a list", async () => {
+  const [{ id } = { id: "" }] = (
+    await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire guardians")
+  ).body;
+  const answer = await juno.ask<{ detail: string }>("POST", `/api/lists/${id}/kept`, {
+    address: HOOPS,
+    side: "on",
+    reason: "Everybody",
+    lastDay: "",
+  });
+  expect(answer.status).toBe(422);
+  expect(answer.body.detail).toContain("is the address of a list");
+});
