@@ -22,7 +22,7 @@ const FAILURES = new URL("failures/", import.meta.url);
 /** Finds by what a person, or a screen reader, is told: a role and a name. Runs in the page. */
 const FIND = `
 const [role, name, exact] = arguments;
-const selectors = { button: "button:not([role]),[role=button],summary", link: "a[href]", textbox: "input:not([type=checkbox]):not([type=radio]):not([type=file]):not([type=hidden]),textarea,[role=textbox]", checkbox: "input[type=checkbox],[role=checkbox]", tab: "[role=tab]", option: "[role=option]", combobox: "[role=combobox]", heading: "h1,h2,h3", row: "[role=row],tr", cell: "[role=cell],td", status: "[role=status]", alert: "[role=alert]", dialog: "[role=dialog]", navigation: "nav" };
+const selectors = { button: "button:not([role]),[role=button]", disclosure: "summary", link: "a[href]", textbox: "input:not([type=checkbox]):not([type=radio]):not([type=file]):not([type=hidden]),textarea,[role=textbox]", checkbox: "input[type=checkbox],[role=checkbox]", tab: "[role=tab]", option: "[role=option]", combobox: "[role=combobox]", heading: "h1,h2,h3", row: "[role=row],tr", cell: "[role=cell],td", status: "[role=status]", alert: "[role=alert]", dialog: "[role=dialog]", navigation: "nav" };
 const named = (node) => {
   const own = node.getAttribute("aria-label");
   if (own) return own;

@@ -66,7 +66,7 @@ describe("a coordinator finds out what happened to mail", () => {
     await person.read("Refused");
     await person.go("/mail?show=trace&q=invoice");
     await person.read("Pay this invoice");
-    await person.click("button", "Details");
+    await person.click("disclosure", "Details");
     await person.read("So the name isn't shown.");
   });
 

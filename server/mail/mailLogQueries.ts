@@ -1,4 +1,4 @@
-import { eq, sql } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { mailIn, mailInPart } from "../db/schema/mailLog";
 import type { MailPart } from "./incomingMail";
@@ -19,11 +19,6 @@ export async function storeMailIn(
         place,
       })),
     );
-}
-
-/** Stores what the sender's server was answered, where that is known only once the mail is stored. */
-export async function storeAnswer(db: Queries, id: string, answer: string): Promise<void> {
-  await db.update(mailIn).set({ answer }).where(eq(mailIn.id, id));
 }
 
 /** Removes the log of mail that came in longer ago than it is kept. Returns how many. */

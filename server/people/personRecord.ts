@@ -12,6 +12,7 @@ import {
   listRecordedRows,
   listRecordedVersions,
   listRecordedPrivate,
+  listRecordedArrivals,
   listRecordedBounces,
   listRecordedInvitations,
   listRecordedComments,
@@ -47,6 +48,7 @@ export async function personRecord(db: Queries, person: string) {
     sharedFiles: of ? await listRecordedVersions(db, addresses) : [],
     sharedLinks: of ? await listRecordedLinks(db, addresses) : [],
     comments: of ? await listRecordedComments(db, addresses) : [],
+    mailReceivedFromThem: of ? await listRecordedArrivals(db, addresses) : [],
     mailReturned: of ? await listRecordedBounces(db, addresses) : [],
   };
 }

@@ -3,6 +3,7 @@ import { calendarDate, calendarGuest } from "../db/schema/dates";
 import { shelfComment, shelfOpening, shelfThing, shelfVersion } from "../db/schema/shelf";
 import type { Queries } from "../db/connect";
 import { account } from "../db/schema/accounts";
+import { mailIn } from "../db/schema/mailLog";
 import { delivery, bounce } from "../db/schema/deliveries";
 import { formAnswer } from "../db/schema/forms";
 import { season } from "../db/schema/house";
@@ -154,6 +155,23 @@ export function listRecordedPrivate(db: Queries, person: string) {
     .innerJoin(account, eq(account.id, privateList.accountId))
     .where(eq(privateListPerson.person, person))
     .orderBy(asc(privateList.createdAt))
+    .limit(MOST);
+}
+
+/** Lists the mails that came in from some addresses, and what was answered. */
+export function listRecordedArrivals(db: Queries, addresses: string[]) {
+  return db
+    .select({
+      at: mailIn.at,
+      address: mailIn.fromAddress,
+      name: mailIn.fromName,
+      subject: mailIn.subject,
+      cameFrom: mailIn.network,
+      answer: mailIn.answer,
+    })
+    .from(mailIn)
+    .where(inArray(mailIn.fromAddress, addresses))
+    .orderBy(asc(mailIn.at))
     .limit(MOST);
 }
 

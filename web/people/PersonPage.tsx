@@ -70,7 +70,12 @@ export function PersonPage() {
             </h2>
             <ListsOfPerson lists={lists} />
           </Panel>
-          <Timeline lines={data.timeline} />
+          <Timeline
+            lines={data.timeline}
+            addresses={
+              may(me.role, "change the house") ? person.addresses.map(({ address }) => address) : []
+            }
+          />
         </div>
       </div>
       {asking === "join" && <JoinDialog person={person} onClose={close} />}
@@ -91,11 +96,29 @@ export function PersonPage() {
 
 const COLOURS = { "+": "text-leaf-ink", "−": "text-brick", "~": "text-ink-2", "→": "text-petrol" };
 
-function Timeline({ lines }: { lines: Page["timeline"] }) {
+function Timeline({
+  lines,
+  addresses,
+}: {
+  lines: Page["timeline"];
+  /** Those whose mail can be traced from here. */
+  addresses: readonly string[];
+}) {
   const me = useMe();
   return (
     <Panel className="overflow-hidden">
-      <h2 className="border-b border-hair px-4 py-2">{t("people.history")}</h2>
+      <div className="flex flex-wrap items-baseline gap-x-4 border-b border-hair px-4 py-2">
+        <h2>{t("people.history")}</h2>
+        {addresses.map((address) => (
+          <Link
+            key={address}
+            to={`/mail?show=trace&q=${encodeURIComponent(address)}`}
+            className="ml-auto text-[13px] text-petrol underline underline-offset-2"
+          >
+            {t("people.traceMailTo", { address })}
+          </Link>
+        ))}
+      </div>
       <ol>
         {lines.map(({ at, what, sign, where, round }, index) => (
           <li
