@@ -59,7 +59,7 @@ await juno.click("link", "Changes");
 await juno.click("button", "lists in step");
 await juno.read("No round is open");
 await juno.go("/people");
-await juno.read("families");
+await juno.see("status", "families");
 await picture("people");
 await juno.type("Find people", "oona penh");
 await juno.see("status", "families");
