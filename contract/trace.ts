@@ -1,23 +1,12 @@
 import * as z from "zod";
+import { MAIL_RESULTS } from "@amigo/core/mail/mailResults";
 import { endpoint } from "./endpoint";
 
 /** What a mail that came in was for one of the addresses that it came to. */
 const TracePart = z.object({
   recipient: z.string(),
   list: z.object({ id: z.string(), title: z.string() }).nullable(),
-  result: z.enum([
-    "goes out",
-    "held",
-    "returned",
-    "refused",
-    "discarded",
-    "repeated",
-    "to the leads",
-    "to the coordinators",
-    "answered",
-    "returned mail",
-    "nothing",
-  ]),
+  result: z.enum(MAIL_RESULTS),
   reasons: z.array(z.string()),
   post: z.string().nullable(),
 });

@@ -2,7 +2,7 @@ import type { SplitMessage } from "@amigo/core/mail/splitMessage";
 import type { Proof } from "@amigo/core/posting/mailToJudge";
 import type { MessageRead, MailRead } from "../sandbox/readMail";
 import type { Context } from "../context";
-import type { MailResult } from "../db/schema/mailLog";
+import type { MailResult } from "@amigo/core/mail/mailResults";
 import { type house } from "../db/schema/house";
 
 /** How a mail came in over SMTP: the network address of whoever sent it, and what they called themselves. */

@@ -1,4 +1,4 @@
-import type { MailResult } from "../db/schema/mailLog";
+import type { MailResult } from "@amigo/core/mail/mailResults";
 import type { MailRead } from "../sandbox/readMail";
 import type { IncomingMail, MailPart } from "./incomingMail";
 

@@ -1,24 +1,9 @@
 import { pgTable, uuid, integer, text, index, boolean, primaryKey } from "drizzle-orm/pg-core";
+import type { MailResult } from "@amigo/core/mail/mailResults";
 import { account } from "./accounts";
 import { instant } from "./columns";
 import { list } from "./lists";
 import { post } from "./posts";
-
-/** What an incoming mail was for one of the addresses that it came to. */
-export const MAIL_RESULTS = [
-  "goes out",
-  "held",
-  "returned",
-  "refused",
-  "discarded",
-  "repeated",
-  "to the leads",
-  "to the coordinators",
-  "answered",
-  "returned mail",
-  "nothing",
-] as const;
-export type MailResult = (typeof MAIL_RESULTS)[number];
 
 /** Every mail that came in, whatever happened to it. Never its text. */
 export const mailIn = pgTable(
