@@ -10,7 +10,7 @@ export interface KnownAddress {
   people: readonly string[];
 }
 
-/** By what name a mail goes on, and what is to be said of the name that it came with. */
+/** The name under which a mail goes on, and any doubt about the name that came with it. */
 export interface ShownName {
   /** Empty where the address alone is shown. */
   name: Message | string;

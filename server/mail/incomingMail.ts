@@ -50,7 +50,7 @@ export interface Taken {
   from: { name: string; address: string };
   /** The name on it, as it came: for answers to whoever sent it. */
   writtenName: string;
-  /** What is to be said of that name, where it isn't shown. */
+  /** Why that name isn't shown; undefined where it is. */
   doubt: string | undefined;
   /** What proves that it is its From line's, where it is for none but one of its recipients; a signature speaks only for whom it names. */
   proof: Proof;

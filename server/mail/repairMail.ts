@@ -162,7 +162,7 @@ function asBase64(body: Buffer): Buffer {
   return Buffer.from(`${wrapBase64(toBase64(body))}\r\n`, "latin1");
 }
 
-/** The type of a text, with its charset: what stands there, else UTF-8 where it can be that. */
+/** The type of a text, with its charset: the one given, else UTF-8 if the text is valid UTF-8. */
 function withCharset(type: string, body: Buffer): string {
   return /\bcharset\s*=/i.test(type)
     ? type

@@ -4,7 +4,7 @@ import type { Queries } from "../db/connect";
 import { findSender, listNamesBehind, listWhoRunsLists } from "../posting/judgeQueries";
 import type { IncomingMail } from "./incomingMail";
 
-/** Returns the name under which a writer is shown, and what is to be said of the name on their mail. */
+/** Returns the name under which a writer is shown, and why the name on their mail is not shown. */
 export async function showSender(
   db: Queries,
   { name, address }: { name: string; address: string },

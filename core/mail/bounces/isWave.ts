@@ -5,11 +5,11 @@ export interface Failures {
   tried: number;
 }
 
-/** From how many failures on, and from which share, it is rather a mail server that errs than so many people who are gone. */
+/** The fewest failures, and the smallest share, that are more likely a mail server's mistake than wrong addresses. */
 const LIMITS = { domain: { few: 5, share: 1 / 2 }, mail: { few: 10, share: 1 / 4 } } as const;
 
 /**
- * Returns whether so many failures at once are to be looked at by somebody before anything is stopped.
+ * Returns whether so many copies failed at once that somebody has to look before any address is stopped.
  *
  * @param scope copies of one mail to one domain, or all copies of a mail to a list
  */
