@@ -47,6 +47,16 @@ describe("an automatic answer is known by its subject", () => {
     ["自动回复：排练"],
     ["Re\u0301ponse automatique: Répétition"],
   ])("%s", (subject) => expect(isAutomaticSubject(subject, false)).toBe(true));
+  test.each([
+    ["Abwesend: Ida am Montag (krank)"],
+    ["Afwezig: Ida"],
+    ["Poissa: Ida maanantaina"],
+    ["Nieobecność: Ida"],
+    ["Out of office: back on Monday"],
+  ])("%s is one where it answers a mail, and a family's or a coach's else", (subject) => {
+    expect(isAutomaticSubject(subject, true)).toBe(true);
+    expect(isAutomaticSubject(subject, false)).toBe(false);
+  });
   test("one that is only that, where it answers a mail", () => {
     expect(isAutomaticSubject("Out of office", true)).toBe(true);
     expect(isAutomaticSubject("Out of office", false)).toBe(false);

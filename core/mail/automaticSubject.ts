@@ -5,17 +5,17 @@
 const BEGINNINGS = [
   ...["automatic reply", "auto reply", "auto-reply", "autoreply", "auto response", "autoresponse"],
   ...["automatic response", "automated reply", "automated response"],
-  ...["out of office", "out of the office", "out of office autoreply", "ooo", "vacation reply"],
-  ...["automatische antwort", "abwesenheitsnotiz", "abwesend", "abwesenheit"],
+  ...["out of office autoreply", "vacation reply"],
+  ...["automatische antwort", "abwesenheitsnotiz"],
   ...["automatische abwesenheitsnotiz", "nicht im büro"],
   ...["réponse automatique", "absence du bureau", "absent du bureau", "absente du bureau"],
   ...["message d'absence", "respuesta automática", "fuera de la oficina", "fuera de oficina"],
-  ...["resposta automática", "fora do escritório", "ausência temporária"],
+  ...["resposta automática", "fora do escritório"],
   ...["risposta automatica", "fuori sede", "fuori ufficio", "assente dall'ufficio"],
-  ...["automatisch antwoord", "afwezig", "afwezigheidsbericht"],
-  ...["automatisk svar", "autosvar", "automatiskt svar", "frånvaro", "fravær", "ikke på kontoret"],
-  ...["automaattinen vastaus", "poissa", "odpowiedź automatyczna", "automatyczna odpowiedź"],
-  ...["nieobecność", "poza biurem", "automatická odpověď", "automatická odpoveď"],
+  ...["automatisch antwoord", "afwezigheidsbericht"],
+  ...["automatisk svar", "autosvar", "automatiskt svar", "ikke på kontoret"],
+  ...["automaattinen vastaus", "odpowiedź automatyczna", "automatyczna odpowiedź"],
+  ...["poza biurem", "automatická odpověď", "automatická odpoveď"],
   ...["mimo kancelář", "automatikus válasz", "házon kívül", "răspuns automat"],
   ...["otomatik yanıt", "otomatik cevap", "ofis dışında", "αυτόματη απάντηση"],
   ...["автоматический ответ", "автоответ", "автоматична відповідь", "автовідповідь"],
@@ -24,8 +24,14 @@ const BEGINNINGS = [
   ...["ตอบกลับอัตโนมัติ", "trả lời tự động", "balasan otomatis"],
 ].map((words) => words.normalize("NFC"));
 
+/** Words that people begin a subject with, too ("Abwesend: Ida am Montag"): a program's only where the mail answers another. */
+const DOUBTFUL = [
+  ...["out of office", "out of the office", "ooo", "abwesend", "abwesenheit", "afwezig"],
+  ...["frånvaro", "fravær", "poissa", "nieobecność", "ausência temporária"],
+].map((words) => words.normalize("NFC"));
+
 /** Subjects that are an automatic answer's where they are all of it, and the mail answers another. */
-const WHOLE = ["out of office", "out of the office", "i am out of the office", "im out of office"];
+const WHOLE = ["i am out of the office", "im out of office"];
 
 /**
  * Returns whether a subject is that of an automatic answer.
@@ -41,8 +47,11 @@ export function isAutomaticSubject(subject: string, isAnswer: boolean): boolean 
   const colon = /[:：]/.exec(plain);
   if (colon !== null && colon.index <= 60) {
     const before = plain.slice(0, colon.index).trim();
-    return BEGINNINGS.includes(before.replace(/[\s-]+re$/, ""));
+    const words = before.replace(/[\s-]+re$/, "");
+    return (
+      BEGINNINGS.includes(words) || ((isAnswer || words !== before) && DOUBTFUL.includes(words))
+    );
   }
   const whole = plain.replace(/[’']/g, "").replace(/[.!\s]+$/, "");
-  return isAnswer && (WHOLE.includes(whole) || BEGINNINGS.includes(whole));
+  return isAnswer && [...WHOLE, ...BEGINNINGS, ...DOUBTFUL].includes(whole);
 }

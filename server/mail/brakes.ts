@@ -10,7 +10,6 @@ import {
   failuresOf,
   findFailedCopy,
   findOpenBrake,
-  lockBrakes,
   putUnderBrake,
   stopUnderBrake,
   storeBrake,
@@ -19,7 +18,7 @@ import {
 
 /**
  * Looks whether a failure is one of many at once, which rather a mail server is to blame for: then mail to none of these addresses
- * is stopped until somebody has decided on them together.
+ * is stopped until somebody has decided on them together. The caller holds {@link lockBrakes}.
  *
  * @returns whether the address is under such a brake
  */
@@ -30,7 +29,6 @@ export async function isBraked(
   words: string,
 ): Promise<boolean> {
   if (deliveryId === null) return false;
-  await lockBrakes(tx);
   const copy = await findFailedCopy(tx, deliveryId);
   if (copy === undefined) return false;
   const scopes: readonly [Scope, string, string | undefined][] = [

@@ -119,7 +119,7 @@ export class Deliverer {
     this.startSenders();
     // What somebody waits for at this moment is taken however much is in hand already, and goes before it.
     this.take(await claim(db, { ...limits, most: enough, isUrgent: true }));
-    while (this.running && this.waiting.length < enough) {
+    while (this.running && !this.gate.isAway && this.waiting.length < enough) {
       const claimed = await claim(db, { ...limits, most: enough, isUrgent: false });
       if (claimed.length === 0) return;
       this.take(claimed);

@@ -3,6 +3,7 @@ import { isForGood, isOfAddress } from "@amigo/core/mail/bounces/sortOf";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { record } from "../events/record";
+import { lockBrakes } from "./brakeQueries";
 import { isBraked } from "./brakes";
 import { t } from "../texts/t";
 import {
@@ -31,6 +32,8 @@ export async function cameBack(
   tx: Queries,
   { deliveryId, address, sort, form, words }: CameBack,
 ): Promise<void> {
+  // Before any row is written, so that two who see the same wave never wait for each other.
+  if (isForGood(sort)) await lockBrakes(tx);
   await storeBounce(tx, deliveryId, address, sort, form, words);
   if (!isOfAddress(sort)) return;
   const { rows } = await countSoftDays(tx, address, deliveryId);

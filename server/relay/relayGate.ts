@@ -67,7 +67,7 @@ export class RelayGate {
 
   /**
    * The relay could not be reached. Where it answers that it is busy (421) and has just taken something over another connection,
-   * it is only so many connections that are too many for it.
+   * it only wants fewer connections at once.
    *
    * @returns whether it counts as away from now on
    */

@@ -7,7 +7,7 @@ import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { t } from "../texts/reach";
 
-/** Addresses that failed at once: rather a mail server's fault than so many people who are gone, so somebody looks before any is stopped. */
+/** Addresses that failed at once. A mail server's mistake is likely, so a coordinator decides before any of them is stopped. */
 export function Brakes({ brakes }: { brakes: Reach["brakes"] }) {
   const me = useMe();
   const [decide, deciding] = useDecideOnBrakeMutation();
