@@ -1,8 +1,18 @@
 import { readFileSync } from "node:fs";
 import { basename } from "node:path";
+import type { BounceRead } from "@amigo/core/mail/bounces/form";
 import { isForGood, isOfAddress } from "@amigo/core/mail/bounces/sortOf";
 import { readReturned } from "../sandbox/readMail";
 import type { CommandAnswer } from "./read";
+
+type Effect = "stops the address" | "counts against the address" | "fails this mail" | "none";
+
+/** What a returned mail means for the address that it is about. */
+export function effectOf({ sort, gaveUp = false }: Pick<BounceRead, "sort" | "gaveUp">): Effect {
+  if (sort === "not a bounce" || (sort === "temporary" && !gaveUp)) return "none";
+  if (isForGood(sort)) return "stops the address";
+  return isOfAddress(sort) ? "counts against the address" : "fails this mail";
+}
 
 /** What is said of one returned mail. */
 interface ReturnedLine {
@@ -11,7 +21,7 @@ interface ReturnedLine {
   bounce: boolean;
   kind: string;
   /** What it means for the address. */
-  effect: "stops the address" | "counts against the address" | "fails this mail" | "none";
+  effect: Effect;
   /** Whom the mail was for, as far as the returned mail says. */
   recipient: string;
   /** What the other side said. */
@@ -31,15 +41,10 @@ export async function returnedCommand(
     } catch {
       return { ok: false, sentence: `The file ${path} can't be read. Check its name and place.` };
     }
-    const { sort, words, recipient, gaveUp = false } = await readReturned(raw);
-    const bounce = sort !== "not a bounce" && (sort !== "temporary" || gaveUp);
-    const effect = !bounce
-      ? ("none" as const)
-      : isForGood(sort)
-        ? ("stops the address" as const)
-        : isOfAddress(sort)
-          ? ("counts against the address" as const)
-          : ("fails this mail" as const);
+    const read = await readReturned(raw);
+    const { sort, words, recipient } = read;
+    const effect = effectOf(read);
+    const bounce = effect !== "none";
     lines.push({ file: basename(path), bounce, kind: sort, effect, recipient, words });
   }
   const text = json

@@ -1,12 +1,16 @@
 import type { ParsedMail } from "mailparser";
 import { sortBounce } from "@amigo/core/mail/bounces/sortBounce";
+import { failedIn } from "@amigo/core/mail/bounces/forms/deliveryStatus";
+import { humanLines } from "@amigo/core/mail/bounces/humanPart";
 import type { BounceRead } from "@amigo/core/mail/bounces/form";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import { answeredIds } from "@amigo/core/mail/thread";
+import type { AggregateReport } from "@amigo/core/mail/reports/report";
 import type { MessageToJudge } from "@amigo/core/posting/mailToJudge";
 import { tidyLine } from "@amigo/core/text/tidy";
 import { parseMail } from "./parseMail";
 import { NOTHING_PROVEN, proofOf, type Envelope, type Proven } from "./proofOf";
+import { readReport } from "./readReport";
 import { senderIn, storable } from "./senderIn";
 import { textOfHtml } from "./textOfHtml";
 import type { Surroundings } from "./surroundings";
@@ -29,6 +33,8 @@ export interface MailRead {
   proven: Proven;
   /** What it is taken for, for each recipient of a copy to whose return path it came. */
   returned: ReadonlyMap<string, BounceRead & { form: string }>;
+  /** What a receiver of our mail reports by itself. */
+  report: AggregateReport | undefined;
 }
 
 const MARKED = /^\s*yes/i;
@@ -71,6 +77,7 @@ export async function readMail(
         MARKED.test(fieldValue(split, "x-spam-flag") ?? "") ||
         MARKED.test(fieldValue(split, "x-spam-status") ?? ""),
     },
+    report: readReport(parsed),
     proven:
       envelope === undefined
         ? NOTHING_PROVEN
@@ -79,8 +86,8 @@ export async function readMail(
       returned?.recipients.map((recipient) => [
         recipient,
         sortBounce({
-          ...{ split, returnPath: returned.returnPath, recipient, subject, text },
-          report: reportOf(parsed, text),
+          ...{ split, returnPath: returned.returnPath, recipient, subject },
+          ...{ text: peopleText(parsed), report: reportOf(parsed, text) },
         }),
       ]),
     ),
@@ -94,18 +101,28 @@ export async function readReturned(
   const octets = Buffer.from(raw);
   const split = splitMessage(octets);
   const parsed = await parseMail(octets);
-  const text = textOf(parsed);
+  const text = peopleText(parsed);
   const report = reportOf(parsed, text);
-  const returnPath = (fieldValue(split, "return-path") ?? "").replace(/^<|>$/g, "");
+  const returnPath = (fieldValue(split, "return-path") ?? senderIn(split, parsed).address).replace(
+    /^<|>$/g,
+    "",
+  );
   const subject = tidyLine(parsed.subject ?? "").slice(0, 500);
   const read = sortBounce({ split, returnPath, subject, text, report });
-  const [, named = ""] =
-    /^(?:final|original)-recipient:[^;\r\n]{0,40};[ \t]*<?([^\s<>]{1,254})/im.exec(report) ??
-    /^([^\s,<>]{1,254}@[^\s,<>]{1,254})/.exec(fieldValue(split, "x-failed-recipients") ?? "") ??
-    /<([^\s<>@]{1,64}@[^\s<>@]{1,255})>/.exec(text) ??
-    /([^\s<>()"':;,@]{1,64}@[^\s<>()"':;,@]{1,255}\.[a-z]{2,24})/i.exec(text) ??
-    [];
-  return { ...read, recipient: named.toLowerCase() };
+  const failed = /^([^\s,<>]{1,254}@[^\s,<>]{1,254})/.exec(
+    fieldValue(split, "x-failed-recipients") ?? "",
+  )?.[1];
+  const recipient = failedIn(report) ?? failed ?? addressIn(humanLines(text).join("\n")) ?? "";
+  return { ...read, recipient: recipient.toLowerCase() };
+}
+
+/** Addresses of whoever answers for a mail system. */
+const OF_THE_SYSTEM = /^(postmaster|mailer-daemon|abuse|support|help|info|no-?reply)@/i;
+
+/** The first address that a text for people names, leaving out those of mail systems. */
+function addressIn(text: string): string | undefined {
+  const named = text.match(/[^\s<>()"':;,@[\]]{1,64}@[^\s<>()"':;,@[\]]{1,255}\.[a-z]{2,24}/gi);
+  return named?.find((address) => !OF_THE_SYSTEM.test(address)) ?? named?.[0];
 }
 
 /** Its text, or the words of its HTML where it has no text of its own. */
@@ -116,6 +133,14 @@ function textOf({ text, html }: ParsedMail): string {
       ? plain.slice(0, SEARCHED)
       : textOfHtml(html, SEARCHED),
   );
+}
+
+/** The text of a returned mail for people. The library adds a report's fields to the text, so there may be nothing else in it; the words then stand in the HTML. */
+function peopleText(parsed: ParsedMail): string {
+  const text = textOf(parsed);
+  return humanLines(text).length > 0 || typeof parsed.html !== "string"
+    ? text
+    : textOfHtml(parsed.html, SEARCHED);
 }
 
 /** Some systems write the fields of a report into plain text (RFC 3464, section 2.3, without its MIME type). */

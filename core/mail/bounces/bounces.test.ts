@@ -344,7 +344,7 @@ describe("a refusal by code, status and words", () => {
     [{ code: 550, words: "5.1.1 nobody takes mail here any more", status: "5.1.1" }, "no mailbox"],
     [{ code: 452, words: "4.2.2 this mailbox is full", status: "4.2.2" }, "full"],
     [{ code: 451, words: "greylisted, user unknown to us" }, "temporary"],
-    [{ code: 552, words: "no" }, "too large"],
+    [{ code: 552, words: "no" }, "full"],
     [{ code: 550, words: "no" }, "no mailbox"],
     [{ code: 554, words: "no" }, "policy"],
     [{ code: undefined, words: "connection timed out" }, "temporary"],

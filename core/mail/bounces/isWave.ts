@@ -9,7 +9,7 @@ export interface Failures {
 const LIMITS = { domain: { few: 5, share: 1 / 2 }, mail: { few: 10, share: 1 / 4 } } as const;
 
 /**
- * Returns whether so many copies failed at once that somebody has to look before any address is stopped.
+ * Returns whether too many copies failed at once for their addresses to be stopped without asking a coordinator.
  *
  * @param scope copies of one mail to one domain, or all copies of a mail to a list
  */

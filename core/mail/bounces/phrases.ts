@@ -1,8 +1,9 @@
 import type { BounceSort } from "./form";
-import { foldedWords } from "./plainWords";
+import { foldedPattern } from "./ideas";
 
 /** How much a phrase says: a plain sentence outranks any code that is vague, a hint no code at all. */
 export const SURE = 6;
+export const SOMETHING = 4;
 export const HINT = 2;
 
 /** The phrases of one sort: patterns over plain words (`plainWords`), written as people write them. To add a wording, add a line. */
@@ -55,7 +56,7 @@ const PHRASES: readonly Phrases[] = [
     says: SURE,
     lines: [
       "\\bspam|\\bjunk\\b|unsolicited|\\bbulk (e?mail|message)|looks like bulk|black ?-?list|block ?-?list|deny ?list|\\b(dns|r)bl\\b|reputation",
-      "blocked (by|using|due|because|for|sender)|\\bbanned\\b|sender[^.]{0,40}\\bblocked|(mail|message|ip|address|host|domain|server)\\b[^.]{0,30}(has been |is |was |been )blocked",
+      "◊: ?blocked|blocked (by|using|due|because|for|sender)|\\bbanned\\b|sender[^.]{0,40}\\bblocked|(mail|message|ip|address|host|domain|server)\\b[^.]{0,30}(has been |is |was |been )blocked",
       "content[^.]{0,30}(rejected|filter|blocked|refused)|virus|malware|infected|phish|suspicious",
       "unerwünscht|schwarze liste|indésirable|liste noire|pourriel|no deseado|lista negra|indesiderat|indesejad|ongewenst|niechcian|istenmeyen|нежелательн|спам|небажан|スパム|迷惑メール|垃圾(邮件|郵件)",
     ],
@@ -70,6 +71,7 @@ const PHRASES: readonly Phrases[] = [
       "starttls|(tls|encryption) (is )?required|must (use|issue) (tls|starttls)",
       "not (allowed|authori[sz]ed|permitted|entitled) to (send|post|write|mail|deliver|submit|use)|permission to (send|post|write)|only (accepts?|members|authenticated|internal|approved)\\b|(messages?|mail) only from|only from (its )?(members|people)|restricted (to|group|list|recipient)",
       "(invalid|bad|unknown|forged) sender\\b|sender (address )?(rejected|denied|refused|verif\\w* failed|not (allowed|accepted|verified))|(nicht|kein)\\w* (berechtigt|berechtigung|erlaubnis)|n'est pas autoris|no (está )?autorizad|non autorizzat|não autorizad",
+      "(external|outside) (senders|mail|e-?mail)|not (on|in) (the|our|my|its) [^.]{0,30}(list|senders)|\\bmoderated\\b",
       "rate limit|too many (messages|mails|recipients|connections|hops)|mail loop|loop(ing)? (detected|back)|routing loop",
     ],
   },
@@ -77,7 +79,7 @@ const PHRASES: readonly Phrases[] = [
     sort: "policy",
     says: HINT,
     lines: [
-      "polic(y|ies)|not allowed|not (authori[sz]ed|permitted|accepted)|access denied|administrative|permission|prohibited|restrict|denied|refused by|security|richtlinie|politique|política|zugriff verweigert|отказано|not accept",
+      "polic(y|ies)|not allowed|not (authori[sz]ed|permitted|accepted)|access denied|administrative|permission|prohibited|restrict|denied|refused by|security|richtlinie|politique|política|zugriff verweigert|отказано|(not|n't) accept|from outside|политик|polityk|zasad\\S* bezpiecz|beleid|politika|策略|ポリシー",
     ],
   },
   {
@@ -85,10 +87,10 @@ const PHRASES: readonly Phrases[] = [
     says: SURE,
     lines: [
       `(host|domain|server|system)( name)?( ${"⌂"}| ${"◊"})?( is| was| does| could| can| has)?[ -]?(not found|unknown|non-?existent|n[o']t exist|not exist|not be found|n't be found|no longer exist|not be resolved)`,
-      "no such (host|domain)|name or service not known|name service error|unrout(e?able|eable) (mail )?(domain|address)|nxdomain|unknown (mail )?(host|domain)|illegal host|bad (destination|domain)",
+      "indicated no smtp|no such (host|domain)|name or service not known|name service error|unrout(e?able|eable) (mail )?(domain|address)|nxdomain|unknown (mail )?(host|domain)|illegal host|bad (destination|domain)",
       "no (valid )?(mx|a|dns|mail exchanger?)( or (mx|a))? (record|host|server|for)|null mx|does not (accept|receive) (any )?e?mail|no mail (server|host|exchanger?) (for|found|could)",
       "\\bdns\\b[^.]{0,40}(error|fail|lookup|resol|not found|no (answer|record|such|data))|(lookup|resolve|resolution)[^.]{0,40}(fail|error)|domain (lookup|resolution)",
-      "(unable to|can ?not|can't|could ?n[o']t|could not|failed to) (look ?up|resolve|find|locate)[^.]{0,40}(host|domain|mail server|mx|dns|server)",
+      "(unable to|can ?not|can't|could ?n[o']t|could not|failed to) (look ?up|resolve|find|locate)[^.]{0,40}(\\bhosts?\\b|domain|mail server|mx|dns|server)",
       "domain[^.]{0,40}(expired|not (valid|registered|configured|hosted|recogni[sz]ed|found)|does(n't| not) exist)|(isn't|is not|not) (a )?(valid|registered|real) domain",
       "(domäne|domain|server|host|rechner)\\w*[^.]{0,40}(nicht gefunden|unbekannt|existiert nicht|nicht aufgelöst|gibt es nicht)|kein (mail-?)?server",
       "(domaine|serveur|hôte)[^.]{0,40}(inconnu|introuvable|n'existe pas)|(dominio|servidor)[^.]{0,40}(no existe|desconocid|no (se )?(encontr|pud)|inexistente)",
@@ -101,11 +103,11 @@ const PHRASES: readonly Phrases[] = [
     sort: "no mailbox",
     says: SURE,
     lines: [
-      "no such (user|recipient|mailbox|mail box|person|address|account|addressee|local|customer|alias|name|email)|no (mailbox|user|account|recipient)s? (here|by|with|named|found|called)|nobody[^.]{0,40}here",
+      "mailbox name not allowed|no such (user|recipient|mailbox|mail box|person|address|account|addressee|local|customer|alias|name|email)|no (mailbox|user|account|recipient)s? (here|by|with|named|found|called)|nobody[^.]{0,40}here",
       "(user|recipient|mailbox|mail box|account|address|addressee|person|alias|customer|inbox)\\b[^.]{0,60}\\b(unknown|not known|not found|n[o']t exist|not exist|non-?existent|not listed|not recogni[sz]ed|unrecogni[sz]ed|invalid|not valid|undeliverable)",
       "(user|recipient|mailbox|mail box|account|address|addressee|person|inbox|employee|member)\\b[^.]{0,60}\\b(no longer|deactivated|disabled|inactive|not active|suspended|closed|deleted|removed|terminated|expired|discontinued|retired|abandoned|locked|left)\\b",
       "(unknown|invalid|bad|nonexistent|non-existent|undeliverable|inactive|disabled) (to )?(user|recipient|address|local|mailbox|account|destination mailbox|email)|not listed in|user (is )?un?known",
-      "(not|no|isn't) (a |an )?(valid|such|known|active|local) (recipient|mailbox|user|address|account|email|here)|does ?n[o']t like recipient|does not like recipient|doesn't have an? [^.]{0,40}account|not our customer",
+      "(not|no|isn't) (a |an )?(valid|such|known|active|local) (recipient|mailbox|user|address|account|email|here)|doesn't have an? [^.]{0,40}account|not our customer",
       "(unable to|can ?not|can't|could ?n[o']t|could not|failed to) (find|locate|verify|look ?up)[^.]{0,40}(user|recipient|mailbox|address|account|you were trying)|wasn't found|was not found( at)?|couldn't be found",
       "(benutzer|empfänger|postfach|adresse|konto|anwender|nutzer|teilnehmer)\\w*[^.]{0,60}(unbekannt|existiert nicht|nicht (gefunden|vorhanden|bekannt|gültig|mehr)|ungültig|gesperrt|deaktiviert|gelöscht|gibt es nicht)|unbekannte\\w? (benutzer|empfänger|adresse|nutzer)|kein (postfach|benutzer|empfänger|konto)",
       "(utilisateur|destinataire|boîte|adresse|compte)\\w*[^.]{0,60}(inconnu|introuvable|n'existe (pas|plus)|invalide|désactivé|fermé|supprimé|inexistant|n'est plus)|(utilisateur|destinataire|adresse) inconnue?",
@@ -132,8 +134,8 @@ const PHRASES: readonly Phrases[] = [
     sort: "temporary",
     says: HINT,
     lines: [
-      "try again|temporar|gr[ae]y ?-?list|delayed|deferred|time[ds]? ?-?out|connection (refused|lost|reset|closed|dropped)|\\blater\\b|system (busy|not accepting)|overload|not available at this time|service (is )?unavailable|resources|throttl",
-      "später|plus tard|más tarde|più tardi|mais tarde|temporär|temporaire|vorübergehend|później|tymczasow|daha sonra|geçici|позже|временн|пізніше|тимчасов|一時的|稍后|稍後",
+      "try again|gr[ae]y ?-?list|delayed|deferred|connection (lost|dropped)|\\blater\\b|system (busy|not accepting)|overload|not available at this time|service (is )?unavailable|resources|throttl",
+      "später|plus tard|más tarde|più tardi|mais tarde|później|daha sonra|позже|пізніше|稍后|稍後",
     ],
   },
 ];
@@ -143,8 +145,3 @@ export const KNOWN_PHRASES: readonly { sort: BounceSort; says: number; pattern: 
   PHRASES.flatMap(({ sort, says, lines }) =>
     lines.map((line) => ({ sort, says, pattern: new RegExp(foldedPattern(line), "u") })),
   );
-
-/** A pattern in the form in which plain words are: its letters are folded, and what is escaped stays. */
-function foldedPattern(line: string): string {
-  return line.replace(/\\.|[^\\]+/g, (part) => (part.startsWith("\\") ? part : foldedWords(part)));
-}

@@ -23,8 +23,15 @@ export function foldedWords(text: string): string {
  * networks, so that a full stop that is left ends a sentence.
  */
 export function plainWords(text: string): string {
+  let last = "";
   return foldedWords(text.slice(0, LONGEST))
-    .replace(/[^\s<>()"',;:=]{1,64}@[^\s<>()"',;]{1,255}/g, ADDRESS)
+    .replace(/(?<![\d.])[45]\d\d(?=[ -])/g, (code) => {
+      // Each line of a longer reply has its code (RFC 5321, section 4.2.1); the first begins what was said.
+      const stand = code === last ? " " : ". ";
+      last = code;
+      return stand;
+    })
+    .replace(/[^\s<>()"',;:=]{1,64}@[^\s<>()"',;:]{1,255}/g, ADDRESS)
     .replace(/https?:\/\/\S{1,300}/g, " ")
     .replace(/\b\d{1,3}(?:\.\d{1,3}){2,3}\b/g, " ")
     .replace(/\b(?:[a-z0-9-]{1,63}\.){1,8}[a-z]{2,24}\b/g, HOST)

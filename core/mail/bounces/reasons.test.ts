@@ -1,6 +1,8 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import { splitMessage } from "../splitMessage";
 import type { BounceSort } from "./form";
+import { refusalIn } from "./refusalIn";
 import { sortBounce } from "./sortBounce";
 import { sortOf } from "./sortOf";
 
@@ -305,6 +307,9 @@ const LATER: typeof REASONS = [
   ],
   [
     "temporary",
+    "421 4.7.28 Our system has detected an unusual rate of mail originating from your IP address. To protect our users from spam, mail has been temporarily rate limited.",
+    "450 4.7.1 Client host rejected: cannot find your hostname, [192.0.2.7]",
+    "451 4.1.8 Domain of sender address does not resolve",
     "451 come back in five minutes",
     "421 Service not available, closing channel",
     "450 mailbox busy",
@@ -325,6 +330,28 @@ describe("reasons as mail systems give them", () => {
     [...REASONS, ...LATER].flatMap(([sort, ...reasons]) => reasons.map((reason) => [sort, reason])),
   )("%s: %s", (sort, reason) => {
     expect(sortOf(refused(reason))).toBe(sort);
+  });
+});
+
+/** The replies of replies.txt, by what they mean. */
+function repliesIn(text: string): [string, string][] {
+  return text.split("\n[").flatMap((part) => {
+    const [kind = "", ...lines] = part.replace(/^\[/, "").split("\n");
+    return lines
+      .filter((line) => /^[^;#]/.test(line))
+      .map((line): [string, string] => [kind.replace("]", ""), line]);
+  });
+}
+
+describe("replies of mail systems in many languages", () => {
+  const replies = repliesIn(readFileSync(new URL("replies.txt", import.meta.url), "utf8"));
+
+  test("are many", () => {
+    expect(replies.length).toBeGreaterThan(550);
+  });
+
+  test.each(replies)("%s: %s", (sort, reply) => {
+    expect(sortOf({ ...refusalIn(reply), words: reply })).toBe(sort);
   });
 });
 

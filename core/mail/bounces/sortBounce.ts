@@ -9,6 +9,7 @@ import { serverSaid } from "./forms/serverSaid";
 import { transcript } from "./forms/transcript";
 import { wordsAlone } from "./forms/wordsAlone";
 import { humanLines } from "./humanPart";
+import { foldedWords } from "./plainWords";
 
 /** Every form that is known, in the order in which they are tried: what is no bounce first, then the surest. */
 export const BOUNCE_FORMS: readonly BounceForm[] = [
@@ -37,15 +38,16 @@ export function sortBounce(mail: ReturnedMail): BounceRead & { form: string } {
   return { sort: "not a bounce", words: mail.subject.slice(0, 300), form: "unknown" };
 }
 
-/** How notices say that mail is late and is tried again, and how mails say that it has come back for good. */
+/** How notices say that mail is late and is tried again, folded. */
 const LATE =
-  /delay|warning|still (being )?(try|tried|queued)|(continue|keep)s? (to try|trying)|will be (tried|retried|attempted)|not yet been|has not been delivered yet|verzögert|weiter versucht|retard|retrasad|opóźni|gecik|задерж|затрим/i;
+  /delay|warning|still (being )?(try|tried|queued)|(continue|keep)s? (to try|trying)|will (be |still )?(re)?(try|tried|attempted)|not yet|temporary problem|verzogert|noch nicht|weiter versucht|retard|differe|pas encore|(todavia|aun) no|ritard|ancora|atrasad|ainda nao|vertrag|nog niet|opozni|jeszcze|gecik|henuz|задерж|пока не|еще не|затрим|ще не|zpozden|dosud|fordroj|annu (inte|ej)|forsink|endnu|enna|viela|まだ|遅延|尚未|延迟|延遲|아직|지연|تاخر|תיכף/u;
+/** How mails say that they have come back for good, folded. */
 const ENDED =
-  /giv(ing|en) up|not going to try|(won't|will not) be (tried|retried)|permanent|undeliver|could ?n[o']t be delivered|could not be delivered|returned to sender|endgültig|unzustellbar/i;
+  /giv(ing|en) up|not going to try|(won't|will not) be (re)?(tried|attempted)|permanent(ly)? (error|fail|fatal|undeliver)|undeliverable|(could ?n[o']t|could not|ca ?n[o']t|cannot) be delivered(?! (yet|within))|returned to sender|endgultig|unzustellbar/;
 
 /** Without fields for machines, the words alone tell a notice that mail is late from its end. */
 function endedOrLate(read: BounceRead, { subject, text }: ReturnedMail): BounceRead {
-  const words = `${subject}\n${humanLines(text).slice(0, 12).join("\n")}`;
+  const words = foldedWords(`${subject}\n${humanLines(text).slice(0, 12).join("\n")}`);
   return LATE.test(words) && !ENDED.test(words)
     ? { ...read, sort: "not a bounce" }
     : { ...read, gaveUp: true };

@@ -1,6 +1,7 @@
 import { message, type Message } from "@amigo/language/message";
 import type { BounceSort } from "./form";
-import { HINT, KNOWN_PHRASES, SURE } from "./phrases";
+import { meaningOf } from "./meaningOf";
+import { HINT, KNOWN_PHRASES, SOMETHING, SURE } from "./phrases";
 import { plainWords } from "./plainWords";
 
 /** What is known of a refusal: a reply code (RFC 5321, section 4.2), an enhanced status code (RFC 3463), and words. */
@@ -15,13 +16,15 @@ export interface Refused {
 /** What enhanced status codes say (RFC 3463, sections 3.2 to 3.8, and the registry of RFC 5248), and how much. */
 const BY_STATUS: readonly [RegExp, BounceSort, number][] = [
   [/^[45]\.2\.2$/, "full", SURE + 1],
+  // The disk of the server, not the mailbox.
+  [/^[45]\.3\.1$/, "temporary", SURE + 1],
   [/^5\.(2\.3|3\.4)$/, "too large", SURE - 1],
   [/^5\.1\.(1|3|6)$|^5\.2\.1$/, "no mailbox", SURE - 2],
   [/^5\.1\.10$/, "no mailbox", HINT + 1],
   [/^5\.1\.0$|^5\.4\.1$/, "no mailbox", HINT],
   [/^5\.1\.2$|^5\.4\.4$/, "no domain", SURE - 2],
   // Of SPF, DKIM, DMARC and the name of our own server, and of signing in.
-  [/^5\.7\.(2\d|8|9|1[0-4]|3\d)$/, "policy", SURE - 1],
+  [/^5\.7\.(2\d|8|1[0-4]|3\d)$/, "policy", SURE - 1],
   // Of our own address as the sender.
   [/^5\.1\.[78]$/, "policy", SURE - 1],
   [/^5\.7\.[2-7]$|^5\.[56]\.\d+$|^5\.4\.(6|14)$/, "policy", HINT + 1],
@@ -33,7 +36,7 @@ const BY_STATUS: readonly [RegExp, BounceSort, number][] = [
 const BY_CODE: ReadonlyMap<number, BounceSort> = new Map([
   [521, "no domain"],
   [551, "no mailbox"],
-  [552, "too large"],
+  [552, "full"],
   [553, "no mailbox"],
   [554, "policy"],
   [556, "no domain"],
@@ -55,10 +58,11 @@ export interface Evidence {
 /** Returns what speaks for which sort in a refusal: of each kind of evidence, the strongest for each sort. */
 export function evidenceOf({ code, status = "", words }: Refused): Evidence[] {
   const plain = plainWords(words);
+  const meant = meaningOf(plain);
   const found: Evidence[] = [];
   for (const sort of ORDER) {
     const says = Math.max(
-      0,
+      meant.has(sort) ? (sort === "temporary" ? SOMETHING : SURE) : 0,
       ...KNOWN_PHRASES.filter((known) => known.sort === sort && known.pattern.test(plain)).map(
         (known) => known.says,
       ),
@@ -82,7 +86,7 @@ export function sortOf(refused: Refused): BounceSort {
   const isForNow = (code !== undefined && code >= 400 && code < 500) || status.startsWith("4.");
   if (isForNow) {
     const sure = evidence.filter(({ says, by }) => says >= SURE && by !== "code");
-    if (sure.some(({ sort }) => sort === "full")) return "full";
+    if (strongest(sure) === "full") return "full";
     return (gaveUp ? strongest(sure) : undefined) ?? "temporary";
   }
   return strongest(evidence) ?? byNumber(code, status);

@@ -1,6 +1,5 @@
 import type { BounceForm } from "../form";
-import { refusalIn } from "../refusalIn";
-import { sortOf } from "../sortOf";
+import { sortReason } from "../humanPart";
 
 /** An introduction in words, then each address in angle brackets with a colon, and the reason in the lines below it. */
 export const addressThenReason: BounceForm = {
@@ -8,7 +7,6 @@ export const addressThenReason: BounceForm = {
   read: ({ text }) => {
     const found = /^<[^<>\s@]+@[^<>\s@]+>:[ \t]*\r?\n?((?:.*\S.*(?:\r?\n|$)){1,8})/m.exec(text);
     if (found?.[1] === undefined) return undefined;
-    const refused = refusalIn(found[1]);
-    return { sort: sortOf(refused), words: refused.words };
+    return sortReason(found[1], text);
   },
 };

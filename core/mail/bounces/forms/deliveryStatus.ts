@@ -1,7 +1,7 @@
 import type { BounceForm, BounceRead } from "../form";
-import { humanLines, says, tellingLine } from "../humanPart";
+import { humanLines, humanText, says, tellingLine } from "../humanPart";
 import { refusalIn } from "../refusalIn";
-import { sortOf } from "../sortOf";
+import { sortOf, type Refused } from "../sortOf";
 
 /** A delivery status notification: RFC 3464, with the fields of each recipient in a block of its own (section 2.3). */
 export const deliveryStatus: BounceForm = {
@@ -18,6 +18,13 @@ export const deliveryStatus: BounceForm = {
   },
 };
 
+/** Returns whom the first failure of a report is about; undefined where it names nobody. */
+export function failedIn(report: string): string | undefined {
+  const blocks = blocksOf(report);
+  const told = blocks.find((fields) => /^failed/i.test(fields.get("action") ?? "")) ?? blocks[0];
+  return told === undefined ? undefined : namedIn(told)[0];
+}
+
 /** Returns the fields of each recipient's block of a report. */
 function blocksOf(report: string): Map<string, string>[] {
   return report
@@ -33,31 +40,24 @@ function sortBlock(fields: ReadonlyMap<string, string>, text: string): BounceRea
   const action = (fields.get("action") ?? "").toLowerCase();
   const status = /\d\.\d{1,3}\.\d{1,3}/.exec(fields.get("status") ?? "")?.[0];
   const diagnostic = (fields.get("diagnostic-code") ?? "").replace(/^[\w-]+;\s*/, "");
+  const refused = diagnostic === "" ? inWordsOnly(text) : refusalIn(diagnostic);
   // Where the field for machines says nothing plainly, the part for people may.
-  const telling = says({ words: diagnostic }) ? undefined : tellingLine(text);
-  const words = diagnostic || inWordsOnly(text);
+  const telling = says({ words: refused.words }) ? undefined : tellingLine(text);
   if (/^(delivered|relayed|expanded)/.test(action) || status?.startsWith("2.") === true)
-    return { sort: "not a bounce", words: words || action };
-  const code = /^(\d{3})[ -]/.exec(words)?.[1];
-  const said = words || telling || humanLines(text)[0] || `${action} ${status ?? ""}`.trim();
+    return { sort: "not a bounce", words: refused.words || action };
+  const words =
+    refused.words || telling || humanLines(text)[0] || `${action} ${status ?? ""}`.trim();
   // A report that mail is late is no failure: it may still arrive.
-  if (action.startsWith("delayed")) return { sort: "not a bounce", words: said };
+  if (action.startsWith("delayed")) return { sort: "not a bounce", words };
   const gaveUp = action.startsWith("failed");
-  return {
-    sort: sortOf({
-      code: code === undefined ? undefined : Number(code),
-      status: particular(status, words),
-      words: telling === undefined ? said : `${said}. ${telling}`,
-      gaveUp,
-    }),
-    words: said,
-    gaveUp,
-  };
+  const all = telling === undefined ? words : `${words}. ${telling}`;
+  const sort = sortOf({ ...refused, status: particular(status, refused), words: all, gaveUp });
+  return { sort, words, gaveUp };
 }
 
-/** Whether a block is about a recipient: it names them as they were written to or as they were found (sections 2.3.1 and 2.3.2), or names nobody. */
-function isAbout(fields: ReadonlyMap<string, string>, recipient: string | undefined): boolean {
-  const named = ["original-recipient", "final-recipient"].flatMap((name) => {
+/** Whom a block names: as they were written to, and as they were found (sections 2.3.1 and 2.3.2). */
+function namedIn(fields: ReadonlyMap<string, string>): string[] {
+  return ["original-recipient", "final-recipient"].flatMap((name) => {
     const value = fields.get(name);
     return value === undefined
       ? []
@@ -69,6 +69,11 @@ function isAbout(fields: ReadonlyMap<string, string>, recipient: string | undefi
             .toLowerCase(),
         ];
   });
+}
+
+/** Whether a block is about a recipient: it names them, or nobody. */
+function isAbout(fields: ReadonlyMap<string, string>, recipient: string | undefined): boolean {
+  const named = namedIn(fields);
   return recipient === undefined || named.length === 0 || named.includes(recipient.toLowerCase());
 }
 
@@ -83,15 +88,15 @@ function fieldsOf(block: string): Map<string, string> {
   );
 }
 
-/** The status that the words themselves give where the field says nothing in particular (x.0.0). */
-function particular(status: string | undefined, words: string): string | undefined {
-  return status === undefined || status.endsWith(".0.0")
-    ? (/\b[45]\.\d{1,3}\.\d{1,3}\b/.exec(words)?.[0] ?? status)
-    : status;
+/** The status that the other side's words give where the field says nothing in particular (x.0.0). */
+function particular(status: string | undefined, refused: Refused): string | undefined {
+  return status === undefined || status.endsWith(".0.0") ? (refused.status ?? status) : status;
 }
 
 /** What the other side said, where the report leaves it to its part for people (RFC 3464, section 2.3.6: the field is optional). */
-function inWordsOnly(text: string): string {
-  const { code, status, words } = refusalIn(humanLines(text).join("\n"));
-  return code === undefined && status === undefined ? "" : words.replace(/^Delay reason:\s*/i, "");
+function inWordsOnly(text: string): Refused {
+  const refused = refusalIn(humanText(text));
+  return refused.code === undefined && refused.status === undefined
+    ? { words: "" }
+    : { ...refused, words: refused.words.replace(/^Delay reason:\s*/i, "") };
 }

@@ -1,7 +1,6 @@
 import { fieldValue } from "../../splitMessage";
 import type { BounceForm } from "../form";
-import { refusalIn } from "../refusalIn";
-import { sortOf } from "../sortOf";
+import { sortReason } from "../humanPart";
 
 /** A plain text with the failed addresses in a header field of their own, and the reason indented below each. */
 export const failedRecipients: BounceForm = {
@@ -12,7 +11,6 @@ export const failedRecipients: BounceForm = {
     const copy = lines.findIndex(
       (line) => line.startsWith("---") && /copy of|original message/i.test(line),
     );
-    const refused = refusalIn(lines.slice(0, copy < 0 ? undefined : copy).join("\n"));
-    return { sort: sortOf(refused), words: refused.words };
+    return sortReason(lines.slice(0, copy < 0 ? undefined : copy).join("\n"), text);
   },
 };

@@ -1,6 +1,5 @@
 import type { BounceForm } from "../form";
-import { refusalIn } from "../refusalIn";
-import { sortOf } from "../sortOf";
+import { sortReason } from "../humanPart";
 
 const REASON =
   /^[ \t]*(?:reason|error|details?|problem|diagnostic(?: information)?(?: for administrators)?|remote server (?:returned|said|response)|grund|fehler|raison|motivo)[ \t]*:[ \t]*(?:\r?\n[ \t]*)?(.*(?:\r?\n[ \t]+.*)*)/im;
@@ -13,7 +12,6 @@ export const labelledLines: BounceForm = {
   read: ({ text }) => {
     const reason = REASON.exec(text)?.[1];
     if (reason === undefined || !WHO.test(text)) return undefined;
-    const refused = refusalIn(reason);
-    return { sort: sortOf(refused), words: refused.words };
+    return sortReason(reason, text);
   },
 };

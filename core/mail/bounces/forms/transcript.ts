@@ -1,6 +1,5 @@
 import type { BounceForm } from "../form";
-import { refusalIn } from "../refusalIn";
-import { sortOf } from "../sortOf";
+import { sortReason } from "../humanPart";
 
 const BEGINS =
   /^[ \t]*-{2,}[ \t]*the following addresses had (permanent fatal errors|transient non-fatal errors|delivery (errors|problems))[ \t]*-{2,}|^[ \t]*-{2,}[ \t]*transcript of session follows[ \t]*-{2,}/im;
@@ -15,9 +14,9 @@ export const transcript: BounceForm = {
       /^[ \t]*-{2,}[ \t]*transcript of session follows[ \t]*-{2,}([^]*?)(^[ \t]*-{2,}|$(?![^]))/im.exec(
         text,
       )?.[1] ?? text.slice(begins.index);
-    const refused = refusalIn(talk);
+    const read = sortReason(talk, text);
     // A warning that mail is late: it may still arrive.
     const isLate = begins[1]?.toLowerCase().startsWith("transient") === true;
-    return { sort: isLate ? "not a bounce" : sortOf(refused), words: refused.words };
+    return isLate ? { ...read, sort: "not a bounce" } : read;
   },
 };

@@ -1,0 +1,152 @@
+import { foldedWords } from "./plainWords";
+
+/**
+ * The words by which mail systems of many languages speak of an idea, as parts of patterns. A language is added word by word,
+ * each to its idea; `meaningOf` combines them. Where a language joins words, its stems are found inside them.
+ */
+const IDEAS = {
+  /** Who receives: the person, their address or their mailbox. */
+  box: [
+    "mail ?box|inbox|\\buser|recipient|address|account|\\balias|customer|employee|\\bperson\\b",
+    "postfach|benutzer|empfanger|empfaenger|adressat|\\bkonto|nutzer|teilnehmer|\\banwender",
+    "utilisateur|destinataire|boite|\\bcompte|adresse",
+    "usuario|destinatari[oa]|buzon|direccion|\\bcuenta|casilla|\\bbandeja",
+    "\\butente|casella|indirizzo|\\bcaixa|endereco|\\bconta\\b|utilizador",
+    "gebruiker|ontvanger|geadresseerde|postvak|adres|postbus|brievenbus",
+    "uzytkowni|odbiorc|skrzyn(k|e)|\\bkonta\\b|kullanici|alici|posta kutusu|\\bhesa[pb]",
+    "пользовател|получател|адрес|ящик|учетн|аккаунт|абонент|користувач|одержувач|отримувач|скриньк",
+    "uzivatel|prijemce|schrank|\\bucet\\b|pouzivatel|korisnik|primatelj|uporabnik|потребител|корисник",
+    "anvandar|mottagar|brevlada|inkorg|\\bbruger|modtager|\\bbruker|mottaker|postkasse|postboks",
+    "kayttaj|vastaanottaj|postilaatik|felhasznalo|cimzett|postafiok|utilizator|cutia postala|casuta",
+    "χρηστη|παραληπτη|λογαριασμ|διευθυνση|γραμματοκιβωτι",
+    "用户|用戶|收件人|收件者|邮箱|郵箱|信箱|地址|账户|帐户|帳戶|帐号|账号|帳號",
+    "ユーザ|宛先|受信者|アドレス|アカウント|メールボックス|受信箱|사용자|수신자|사서함|메일함|계정|주소",
+    "المستخدم|المستلم|المستقبل|صندوق|الحساب|العنوان|משתמש|תיבת|נמען|חשבון|כתובת",
+    "nguoi nhan|nguoi dung|hop thu|tai khoan|dia chi|pengguna|penerima|kotak surat|\\bakun\\b|alamat",
+    "\\bpupil|\\bstudent|\\bmember|subscriber|(?<!de )messagerie|correspondant|correspondent|casilla|rubrica|postadresse|e-?post(adress|lada)|\\bпочт\\S* (ящик|скриньк)|обликов|обліков",
+    "posteingang|mailadresse|mailkonto|posta in arrivo|bandeja|caixa de entrada|skrzynce|gelen kutusu|входящ|вхідн",
+  ],
+  /** The domain behind the @. */
+  domain: [
+    "domain|domane|dominio|domein|\\bdomen|alan adi|etki alani|домен|domena|域名|网域|網域|ドメイン|도메인|النطاق|ten mien|הדומיין",
+    "\\bdns\\b|nom d'hote|nome host|maschine|\\bmachine|mail exchange|\\bname does not resolve|\\bmx\\b",
+  ],
+  /** The machine that would take the mail. */
+  server: [
+    "\\bserver|mailserver|\\bhost\\b|rechner|serveur|servidor|serwer|sunucu|сервер|хост|服务器|伺服器|サーバ|서버|الخادم|may chu|peladen",
+  ],
+  /** Who writes. */
+  sender: [
+    "sender|absender|expediteur|remitente|mittente|remetente|afzender|nadawc|gonderen|gonderici|отправител|видправник|відправник|odesilatel|avsandar|afsender|avsender|lahettaj|felado|expeditor|αποστολε|发件人|寄件人|寄件者|差出人|送信者|발신자|보낸 사람|المرسل|nguoi gui|pengirim",
+  ],
+  /** Our own machine, as the other side sees it. */
+  us: [
+    "\\bip\\b|\\byour (server|host|network|ip|mail server)|ihr(e|em)? (server|mailserver|ip)|votre (serveur|adresse ip)|(su|tu|il tuo|seu|sua) (servidor|server|ip)|twoj|ваш (сервер|ip)|您的|貴社",
+  ],
+  message: [
+    "nachricht|\\b(e-?)?mails?\\b|message|attachment|anhang|mensaje|messaggio|mensagem|courriel|bericht|wiadomosc|ileti|сообщени|письм|повидомлен|повідомлен|\\bлист|zprav|meddelande|besked|melding|viesti|uzenet|mesaj|μηνυμα|邮件|郵件|メール|メッセージ|메일|메시지|الرسالة|tin nhan|\\bthu\\b|pesan",
+  ],
+  /** That somebody or something isn't there, or not any more. */
+  absent: [
+    "unknown|not found|(does ?n['o]?t|do not|doesnt|no longer) exist|non-?existent|\\bnot (known|found|active|valid|in (the|our|this|any))|\\binvalid|inactiv|disabled|deactivated|frozen|misspelled|\\bdead\\b|suspended|terminated|not resolve|has no|not registered",
+    "unbekannt|existiert nicht|nicht (\\S+ )?(gefunden|vorhanden|bekannt|gultig|aufgelost|mehr)|ungultig|deaktiviert|geloscht|gibt es (hier )?nicht|geschlossen|inaktiv|gekundigt|abgemeldet|nicht aktiv|\\bkeine? (mailbox|postfach|benutzer|empfanger|nutzer|konto|adresse|mailserver|domain)",
+    "inconnu|introuvable|n'existe|n'est (pas connu|plus)|invalide|desactive|ferme\\b|fermee|supprime|inexistant|non trouve|pas (ete )?trouve|archive|suspendu|cloture|impossible de (trouver|resoudre)|aucun (utilisateur|compte)",
+    "desconocid|no existe|no (\\S+ ){0,2}encontr|invalid[oa]|no (\\S+ )?valid[oa]|inexistente|desactivad|cerrad[oa]|deshabilitad|eliminad|suspendid|de baja",
+    "sconosciut|non esiste|non (\\S+ )?trovat|disabilitat|disattivat|chius[oa]|non valid|non attiv|sospes|impossibile trovare",
+    "desconhecid|nao existe|nao (\\S+ )?encontrad|desativad|encerrad|removid|inativ|suspens[oa]|nao foi possivel encontrar",
+    "onbekend|bestaat niet|niet (\\S+ ){0,2}gevonden|ongeldig|opgeheven|uitgeschakeld|niet meer|niet (\\S+ )?in gebruik|verwijderd",
+    "nieznan|nie istnieje|nie znaleziono|nie mozna odnalezc|nieprawidlow|usuniet|nieaktywn|wylaczon|nie ma tak|zamkniet|zawieszon",
+    "bulunamadi|bulunamiyor|bilinmiyor|bilinmeyen|mevcut degil|gecersiz|devre disi|kapatil|silin(di|mis)|\\byok\\b",
+    "не (был[аи]? )?наиден|не удалось наити|не существует|\\bнет\\b|неизвест|недеиствит|отключен|удален|не зарегистр|закрыт|неактив",
+    "не знаиден|не вдалося знаити|не існує|не існуе|невідом|недіисн|вимкнен|видален|нема\\S* так|не зареєстр|не зареестр",
+    "neznam|neexistuj|nenalezen|neplatn|zrusen|ne postoji|nepoznat|не постои|не съществува|непознат|neobstaja|ne obstaja",
+    "okand|finns inte|hittades inte|ogiltig|avslutat|findes ikke|ukendt|ugyldig|finnes ikke|ukjent|ei ole|ei loy|tuntematon",
+    "nem talalhato|nem letezik|ismeretlen|ervenytelen|nu exista|necunoscut|nu a fost gasit|δεν υπαρχει|αγνωστ|δεν βρεθηκε",
+    "不存在|未找到|找不到|无效|無效|未知|停用|禁用|無此|无此|查无|查無|存在しない|存在しません|見つかりません|不明|無効",
+    "존재하지|찾을 수 없|알 수 없|غير موجود|غير معروف|لا يوجد|לא קיים|לא נמצא|לא ידוע|khong ton tai|khong tim thay|khong hop le|tidak ditemukan|tidak ada|tidak dikenal|tidak valid",
+    "\\b(no|not|nobody|none)\\b[^.]{0,20}(such|called|named|our (user|customer|address)|one of our|registered|have an?|belong)|undefined|retired|discontinued|\\bcan ?not be (found|resolved)|has left|does not resolve|stillgelegt|nicht vergeben|kennen wir|lasst sich nicht auflosen|\\bkeinen? (eintrag|mailserver|mx)|nicht auflosbar|niemand",
+    "\\bpersonne\\b|pas de compte|errone|aucune? |no (hay|corresponde|tiene cuenta|se puede (resolver|encontrar))|ning(un|una) |nessun|non e presente|non puo essere (risolto|trovato)|nao ha|nenhum|niet bekend|geen (postvak|gebruiker|account|mailserver)|er is geen|nie figuruje|brak takie|\\bkimse|ingen (sadan|slik|bruker|bruger|anvandar)|eiva?t? ole|nincs|neni (znam|nalezen)|没有此|沒有此|已停用|使われておりません|등록되지|אינה קיימת|אינו קיים|לא רשום",
+    "(isn't|is not|not) one of|n[o']t able to (find|locate)|doesn't match|no (match|record|entry|trace) (for|of|with)|no longer (valid|here|with|work|exist|active|in use|available|receiv)|never existed|(isn't|is not|not|un)[ -]?(assigned|allocated|deliverable|in use|hosted|served|configured|enabled|provisioned)|nicht (registriert|zugeordnet|hinterlegt|erfasst|eingerichtet|ermittelt)|abgeschaltet|erloschen|no (esta |se encuentra )?(registrad|activ)|nao (esta )?(registad|registrad|cadastrad)|non (e )?(registrat|censit)|pas enregistre|niet geregistreerd|niezarejestrowan|kayitli degil|не зарегистрирован|не зареєстрован",
+  ],
+  /** That it can't take mail, which may be meant for now or for good. */
+  unavailable: [
+    "not available|unavailable|nicht verfugbar|nicht erreichbar|non disponible|no disponible|non disponibile|nao disponivel|niet beschikbaar|niedostepn|недоступ|kullanilamiyor|neni k dispozici|nedostupn|inte tillganglig|ikke tilgaengelig|利用できません|不可用",
+  ],
+  /** That it may work later, or that nothing could be asked. */
+  forNow: [
+    "temporar|vorubergehend|derzeit|momentan|provisoire|momentanement|actuellement|temporal|momento|temporan|moment|tijdelijk|tymczasow|chwilowo|gecici|su anda|временн|тимчасов|docasn|tillfallig|midlertidig|一時的|暂时|暫時",
+    "unreachable|no route|time[ds]? ?-?out|lost connection|connection (refused|reset|closed)|antwortet nicht|keine antwort|zeituberschreitung|ne repond pas|pas de reponse|delai (depasse|d'attente)|no responde|tiempo de espera|non risponde|nao responde|reageert niet|antwoordt niet|nie odpowiada|yanit ver|не отвечает|не відповідає|neodpovida|svarar inte|svarer ikke|ei vastaa|没有响应|無回應|応答がありません|応答しません",
+  ],
+  /** That nothing more goes into it. */
+  full: [
+    "\\bfull\\b|\\bvoll|uberfullt|pleine?\\b|saturee?|llen[oa]|complet[oa]\\b|piena|cheia|lotada|\\bvol\\b|peln[aey]\\b|przepelnion|zapelnion|\\bdolu|dolmus|doldu|переполнен|заполнен|\\bполон|переповнен|заповнен|\\bplna\\b|preplnen|\\bfuld|taynna|megtelt|\\bplina?\\b|γεματ|已满|已滿|满了|いっぱい|一杯|가득|ممتلئ|מלאה|\\bday\\b|penuh",
+    "gefullt|randvoll|no more room|at 100|taynna|tele\\b|fullsatt|plnou",
+    "esaurit|satura|repleta|sature",
+  ],
+  /** The room that a mailbox has. */
+  room: [
+    "quota|kvot|kontingent|speicher|storage|\\bspace|espace|espacio|almacenamiento|cuota|spazio|\\bcota\\b|armazenamento|quotum|opslag|pojemnosc|miejsc|\\bkota|квот|\\bмест[оа]|місц|tarhely|容量|空间|空間|용량|المساحة|dung luong|kapasit",
+    "\\broom\\b|platz|\\bplace\\b|espaco|ruimte|\\byer\\b|\\bmisto\\b|plads|plass|utrymme|\\btila\\b|helyet|\\bhely\\b|\\bspatiu|χωρος|\\bмісця|저장|מקום|ذاكرة",
+    "capacity|capacite|capacidad|capacita|capacidade|kapazitat|capaciteit",
+  ],
+  usedUp: [
+    "exceed|uberschritten|uberschreitet|erschopft|erreicht|nicht (genugend|genug|ausreichend)|zu wenig|depasse|atteint|insuffisant|epuise|excedid|superad|agotad|insuficiente|superat|esaurit|insufficient|ultrapassad|esgotad|atingid|overschreden|bereikt|onvoldoende|przekroczon|\\bbrak|wyczerpan|asil|\\bdol(du|mus)|yetersiz|превыш|закончил|недостаточн|\\bнет\\b|исчерпан|перевищ|вичерпан|недостатн|нема|prekrocen|overskrid|overskred|ylitt|不足|超|초과|تجاوز|vuot|melebihi|\\bout of\\b",
+    "used up|\\bno more\\b|\\bno (space|room|storage)|\\bover (its|their|the)|ausgeschopft|\\bkein(en)? |\\bplus (de|d')|\\baucun espace|no queda|\\bsin |alcanzad|no hay|non c'e|\\bsem |nao ha|\\bgeen |\\bna[o]? ma |kalmad|neni |ikke mere|ikke mer |inte mer|slut\\b|ei ole|nincs|nu mai|δεν |不够|満|없",
+  ],
+  limit: [
+    "limit|grenze|plafond|maximum|limite|granic|sinir|предел|лимит|межу|ліміт|上限|限额|限制|한도|الحد",
+  ],
+  size: [
+    "\\d ?([mkg]i?b|(mega|kilo)?bytes|мб)(?![a-z])|\\bsize|\\blength|grosse|taille|tamano|dimension|tamanho|grootte|rozmiar|boyut|размер|розмір|velikost|storlek|storrelse|大小|サイズ|크기|الحجم|ukuran",
+    "umfang|tamano|dimensioni|wielkosc",
+  ],
+  tooBig: [
+    "too (large|big)|(message|mail) (is )?too long|zu gro(ss|b)|trop (volumineux|gros|grand|lourd)|(demasiado|muy) (grande|pesado)|troppo grande|muito grande|te groot|(zbyt|za) duz|cok buyuk|слишком больш|завелик|занадто велик|prilis velk|for stor|liian suuri|tul nagy|prea mare|过大|過大|太大|大きすぎ|너무 (큽|큰|커)|كبيرة جدا|qua lon|terlalu besar",
+    "gro(ss|b)er als|umfangreich|larger than|bigger than|greater than|longer than|plus (gros|grand|lourd)|mas grande|piu grande|eccessiv|maior que|groter dan|wieksz[ay] niz|слишком велик|бiльш\\S* за|більш\\S* за|daha buyuk|storre (an|end|enn)|permitid[oa] \\S* ?tamano",
+  ],
+  overSize: [
+    "exceed|uberschr|ubersteigt|depasse|excede|supera|overschrijdt|przekracza|\\basi?yor|\\basti|превыша|перевищу|prekra|overskrid|overstiger|超|초과|تجاوز|melebihi",
+    "ultrapass|superior|eccede|groesser|\\b(is|are|was) over|over (our|the|its) (limit|maximum)|troppo|oltre|превышен|слишком велик",
+  ],
+  blocked: [
+    "\\bblocked|blockiert|gesperrt|bloque(e|es)?\\b|bloquead|bloccat|geblokkeerd|zablokowan|engellen|заблокирован|заблокован|blokovan|blockerad|blokeret|blokkert|estetty|blocat|已被?(封|阻|拦)|ブロック|차단|محظور|bi chan|diblokir",
+    "abgewiesen|sperrung|blockad|\\bbloqu|bloqueio",
+  ],
+  spam: [
+    "spam|sperrliste|schwarze liste|liste noire|lista negra|zwarte lijst|czarn\\S+ list|kara liste|черн\\S+ спис|чорн\\S+ спис|unerwunschte? (mail|e-mail|nachricht|werbung)|indesirable|pourriel|no deseado|indesiderat|indesejad|ongewenst|niechcian|istenmeyen|нежелательн|спам|небажан|nevyzadan|skrappost|roskapost|kereteszemet|levelszemet|スパム|迷惑メール|垃圾|스팸|مزعج|thu rac",
+    "\\bblack ?-?list|block ?-?list|deny ?-?list|\\b[a-z]?bl\\b|\\bscam\\b|virus|malware|viren|complaint|phish|(?<!not )listed (at|on|by)|черн\\S+ спис|в списк\\S* блок|czarnej liscie|黑名单|黑名單|ブラックリスト|블랙리스트|القائمة السوداء|cerna listina|blacklist|sort liste|svart lista|svartelist|skrappost|mustalla listalla|feketelist|lista neagra",
+  ],
+  notAllowed: [
+    "nicht (berechtigt|erlaubt|zugelassen|gestattet|autorisiert)|keine berechtigung|(n'etes|n'est|n'avez|pas) (pas )?(autoris|le droit|la permission)|non autorise",
+    "no (tiene|posee|dispone de) (\\S+ )?(permiso|autoriz)|no (\\S+ )?autorizad|sin (permiso|autoriz)|non (\\S+ )?autorizzat|non (ha|hai|dispone|possiede) \\S*\\s?(permess|autorizz)|nao (tem|possui) (permiss|autoriz)|nao autorizad",
+    "geen (toestemming|rechten|toegang)|niet (toegestaan|gemachtigd|bevoegd)|(nie masz|brak|nie posiada\\S*) (uprawnien|pozwolen)|niedozwolon|nie jest uprawnion|izniniz yok|yetki\\S* yok|izin verilm",
+    "нет (прав|разрешен)|не имеете|запрещен|не разрешен|немає (прав|дозвол)|немае (прав|дозвол)|заборонен|neni povolen|nemate opravn|inte tillat|inte behorig|ikke (tilladt|tillatt)|ei oikeu|nincs jogosult",
+    "没有权限|沒有權限|无权|無權|不允许|不允許|許可されて|権限がありません|권한이 없|غير مسموح|khong duoc phep|tidak diizinkan",
+    "\\b(we|this|it|they) only (take|accept)s?|only takes?|takes? mail from|from (staff|members|inside|outside|people) only|(?<!name )not allowed|is not permitted|\\brela(y|is|is-zugriff|yen|ying)\\S* (verweigert|nicht|abgelehnt|refuse|non|denied)|weiterleitung|no se permite|no permitido|non (e )?(consentit|permess)|inoltro|reenvio|encaminhamento|nao (e )?permitid|retransmi|doorsturen|przekazywanie|пересылк|ретрансляц|пересилан|中继|中継|릴레이",
+  ],
+} as const satisfies Record<string, readonly string[]>;
+
+export type Idea = keyof typeof IDEAS;
+
+/** The edge of a word in any script; the one that patterns know is for Latin letters only. */
+const WORD_EDGE = "(?:(?<![\\p{L}\\d])(?=[\\p{L}\\d])|(?<=[\\p{L}\\d])(?![\\p{L}\\d]))";
+
+const PATTERNS = new Map(
+  (Object.entries(IDEAS) as [Idea, readonly string[]][]).map(([idea, lines]) => [
+    idea,
+    new RegExp(lines.map(foldedPattern).join("|").replaceAll("\\b", WORD_EDGE), "u"),
+  ]),
+);
+
+/** Where in a segment of plain words an idea is first spoken of, and where that ends; undefined where it isn't. */
+export function spokenOf(idea: Idea, segment: string): { from: number; to: number } | undefined {
+  const found = PATTERNS.get(idea)?.exec(segment);
+  return found === null || found === undefined
+    ? undefined
+    : { from: found.index, to: found.index + found[0].length };
+}
+
+/** A pattern in the form in which plain words are: its letters are folded, and what is escaped stays. */
+export function foldedPattern(line: string): string {
+  return line.replace(/\\.|[^\\]+/g, (part) => (part.startsWith("\\") ? part : foldedWords(part)));
+}
