@@ -77,7 +77,7 @@ export interface ToSign {
 }
 
 /**
- * Prepares a DKIM signature (RFC 6376, section 3.5 and 3.7), rsa-sha256, relaxed for header and body.
+ * Prepares a DKIM signature (RFC 6376, section 3.5 and 3.7; RFC 8463), relaxed for header and body.
  *
  * @param bodyHash the SHA-256 of the relaxed body, in base64
  * @param at       when it is signed, in seconds since 1970
@@ -87,9 +87,16 @@ export function toSign(
   {
     domain,
     selector,
+    algorithm,
     bodyHash,
     at,
-  }: { domain: string; selector: string; bodyHash: string; at: number },
+  }: {
+    domain: string;
+    selector: string;
+    algorithm: "rsa-sha256" | "ed25519-sha256";
+    bodyHash: string;
+    at: number;
+  },
 ): ToSign {
   const covered = SIGNED.flatMap((name) => {
     const field = fields.find((rawField) => rawField.name === name);
@@ -97,7 +104,7 @@ export function toSign(
   });
   // From is named once more than it is there, so that nobody can add a second one (section 5.4.2).
   const names = [...covered.map(({ name }) => name), "from"];
-  const field = `DKIM-Signature: v=1; a=rsa-sha256; c=relaxed/relaxed; d=${domain}; s=${selector};\r\n t=${at}; h=${names
+  const field = `DKIM-Signature: v=1; a=${algorithm}; c=relaxed/relaxed; d=${domain}; s=${selector};\r\n t=${at}; h=${names
     .join(":")
     .replace(/(.{1,60}):/g, "$1:\r\n ")
     .replace(/\r\n $/, "")};\r\n bh=${bodyHash};\r\n b=`;

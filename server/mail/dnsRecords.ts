@@ -1,16 +1,28 @@
 import { isIP } from "node:net";
 import type { Context } from "../context";
 import type { MailHouse } from "@amigo/contract/mail";
-import { SELECTOR } from "./dkimKey";
+import type { MailKeyRow } from "./mailKeyQueries";
 import { t } from "../texts/t";
 
 type DnsRecord = MailHouse["records"][number];
 type Ask = (name: string, type: string) => Promise<string[]>;
 
+const WHY_KEY = {
+  signing: () => t("mail.theKeyByWhichReceivers"),
+  waiting: () => t("mail.theKeyThatWillSign"),
+  retired: () => t("mail.theKeyThatHasSigned"),
+};
+
+/** Returns the name under which a key that signs mail stands in the DNS (RFC 6376, section 3.6.2.1). */
+export function keyRecordName(selector: string, listDomain: string): string {
+  return `${selector}._domainkey.${listDomain}`;
+}
+
 /** The records that the list domain needs, each with why, and what the DNS says of it now. */
 export async function dnsRecords(
-  { resolver, settings, dkim }: Pick<Context, "resolver" | "settings" | "dkim">,
+  { resolver, settings }: Pick<Context, "resolver" | "settings">,
   listDomain: string,
+  keys: readonly Pick<MailKeyRow, "selector" | "record" | "state">[],
 ): Promise<DnsRecord[]> {
   const host = new URL(settings.url).hostname;
   const relay = new URL(settings.relay).hostname;
@@ -45,7 +57,6 @@ export async function dnsRecords(
       found: found.join(" | ").slice(0, 500),
     };
   };
-  const key = /p=([\w+/=]+)/.exec(dkim.record)?.[1] ?? "";
   return Promise.all([
     record(
       listDomain,
@@ -62,13 +73,12 @@ export async function dnsRecords(
       (found) => found.startsWith("v=spf1 "),
       (found) => found.startsWith("v=spf1"),
     ),
-    record(
-      `${SELECTOR}._domainkey.${listDomain}`,
-      "TXT",
-      dkim.record,
-      t("mail.theKeyByWhichReceivers"),
-      (found) => found.replace(/\s+/g, "").includes(key),
-    ),
+    ...keys.map(({ selector, record: value, state }) => {
+      const key = /p=([\w+/=]+)/.exec(value)?.[1] ?? "";
+      return record(keyRecordName(selector, listDomain), "TXT", value, WHY_KEY[state](), (found) =>
+        found.replace(/\s+/g, "").includes(key),
+      );
+    }),
     record(
       `_dmarc.${listDomain}`,
       "TXT",

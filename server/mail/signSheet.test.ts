@@ -1,27 +1,37 @@
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { generateKeyPairSync } from "node:crypto";
 import { authenticate } from "mailauth";
-import { afterAll, describe, expect, test } from "vitest";
+import { describe, expect, test } from "vitest";
 import { composeAlike } from "../posting/composeAlike";
 import { openMold } from "../posting/noteSheet";
-import { dkimKey } from "./dkimKey";
+import { recordOf, signerOf, type Algorithm } from "./mailKeys";
 import { sheetSigner } from "./signSheet";
 
 const DOMAIN = "lists.copperwheel.example";
-const folder = mkdtempSync(join(tmpdir(), "amigo-sheet-"));
-const dkim = dkimKey({ data: folder, dkimKey: undefined });
-afterAll(() => rmSync(folder, { recursive: true }));
+const key = (selector: string, algorithm: Algorithm) => {
+  const { privateKey } =
+    algorithm === "rsa-sha256"
+      ? generateKeyPairSync("rsa", { modulusLength: 2048 })
+      : generateKeyPairSync("ed25519");
+  const pem = privateKey.export({ type: "pkcs8", format: "pem" }).toString();
+  return { signer: signerOf(selector, algorithm, pem), record: recordOf(pem, algorithm) };
+};
+const keys = [key("amigo", "rsa-sha256"), key("amigo-ed", "ed25519-sha256")];
+const signers = keys.map(({ signer }) => signer);
 
 const resolver = async (name: string, type: string): Promise<string[][]> => {
-  if (type === "TXT" && name === `amigo._domainkey.${DOMAIN}`) return [[dkim.record]];
+  const found = keys.find(({ signer }) => name === `${signer.selector}._domainkey.${DOMAIN}`);
+  if (type === "TXT" && found !== undefined) return [[found.record]];
   throw Object.assign(new Error("no such name"), { code: "ENOTFOUND" });
 };
-async function verified(raw: Buffer): Promise<string | undefined> {
+/** What a receiver finds of each signature. */
+async function verified(raw: Buffer): Promise<string> {
   const { dkim: found } = await authenticate(raw, {
     ...{ ip: "192.0.2.1", helo: "relay.brightpost.example", sender: "", resolver },
   });
-  return found.results[0]?.status.result;
+  return found.results
+    .map(({ status, selector }) => `${selector} ${status.result}`)
+    .sort()
+    .join(", ");
 }
 const alike = {
   text: "Kommt ihr? Ja:\thttps://amigo.example/date/MARKTOKEN \r\n \r\n  Ende  \r\n\r\n",
@@ -44,7 +54,7 @@ describe("copies of a mail to many", () => {
     };
     const { sheet } = await composeAlike(shared, "REQUEST", alike, each);
     if (sheet === undefined) throw new Error("no sheet was made");
-    const sign = sheetSigner(openMold(sheet.mold), dkim);
+    const sign = sheetSigner(openMold(sheet.mold), () => signers);
     const now = Date.now();
     const times = [now - 60_000, now - 59_000, now];
     const copies = await Promise.all(
@@ -54,12 +64,14 @@ describe("copies of a mail to many", () => {
         ),
       ),
     );
-    expect(await Promise.all(copies.map(verified))).toEqual(copies.map(() => "pass"));
+    expect(await Promise.all(copies.map(verified))).toEqual(
+      copies.map(() => "amigo pass, amigo-ed pass"),
+    );
     expect(new Set(copies.map(String)).size).toBe(copies.length);
     for (const copy of copies) {
       expect(copy.toString("latin1")).not.toMatch(/MARK|\u0001/);
     }
     const changed = copies[0]?.toString("latin1").replace("oak@oakmail", "elm@oakmail") ?? "";
-    expect(await verified(Buffer.from(changed, "latin1"))).toBe("fail");
+    expect(await verified(Buffer.from(changed, "latin1"))).toBe("amigo fail, amigo-ed fail");
   });
 });

@@ -1,7 +1,6 @@
-import type { ToSign } from "@amigo/core/mail/dkim";
 import { filledHeader, type OpenMold, type SheetCopy } from "../posting/noteSheet";
-import type { DkimKey } from "./dkimKey";
-import { hashOf, signed, toSignOf } from "./prepareCopy";
+import type { Signer } from "./mailKeys";
+import { hashOf, signaturesOf, signed, type OpenSignature } from "./prepareCopy";
 
 /** Stands for the hash of a copy's body; no other header holds it. */
 const HASH_MARK = "\u0001hash\u0001";
@@ -16,25 +15,29 @@ const FRESH = 10_000;
  */
 export function sheetSigner(
   mold: OpenMold,
-  dkim: DkimKey,
+  signersNow: () => readonly Signer[],
 ): (copy: SheetCopy, domain: string, now: Date) => Promise<Buffer> {
-  let prepared: { toSign: ToSign; domain: string; at: number } | undefined;
+  let prepared:
+    { by: readonly Signer[]; signatures: OpenSignature[]; domain: string; at: number } | undefined;
   return async (copy, domain, now) => {
-    if (prepared?.domain !== domain || now.getTime() - prepared.at > FRESH)
+    const by = signersNow();
+    if (prepared?.domain !== domain || prepared.by !== by || now.getTime() - prepared.at > FRESH)
       prepared = {
-        toSign: toSignOf(mold.header, domain, HASH_MARK, now),
+        by,
+        signatures: signaturesOf(by, mold.header, domain, HASH_MARK, now),
         domain,
         at: now.getTime(),
       };
-    const { field, data } = prepared.toSign;
     const body = Buffer.from(mold.body(copy), "latin1");
     const hash = hashOf(body);
-    const signature = await signed(
-      field.replace(HASH_MARK, hash),
-      filledHeader(data.replace(HASH_MARK, hash), copy),
-      dkim,
+    const signatures = await signed(
+      prepared.signatures.map(({ signer, field, data }) => ({
+        signer,
+        field: field.replace(HASH_MARK, hash),
+        data: filledHeader(data.replace(HASH_MARK, hash), copy),
+      })),
     );
     const header = filledHeader(mold.header, copy);
-    return Buffer.concat([Buffer.from(`${signature}${header}`, "latin1"), body]);
+    return Buffer.concat([Buffer.from(`${signatures}${header}`, "latin1"), body]);
   };
 }
