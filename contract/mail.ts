@@ -16,7 +16,20 @@ export const MailSettings = z
   .meta({ id: "MailSettings" });
 export type MailSettings = z.output<typeof MailSettings>;
 
-/** The mail side of the house: its queue, its settings, and the DNS records to add. */
+const MailKey = z.object({
+  /** What stands before `_domainkey` in the name of its record. */
+  selector: z.string(),
+  algorithm: z.enum(["rsa-sha256", "ed25519-sha256"]),
+  state: z.enum(["waiting", "signing", "retired"]),
+  since: z.string(),
+  /** Whether the DNS has its record. */
+  published: z.enum(["there", "missing", "other"]),
+  /** Until when the record of a retired key must stay, as mail that it signed may still be on its way. */
+  keepUntil: z.string().nullable(),
+});
+export type MailKey = z.output<typeof MailKey>;
+
+/** The mail side of the house: its queue, its settings, the keys that sign, and the DNS records to add. */
 export const MailHouse = z
   .object({
     settings: MailSettings,
@@ -32,6 +45,7 @@ export const MailHouse = z
       /** Why nothing goes out, where the relay can't be reached. */
       relayAway: RelayAway.nullable(),
     }),
+    keys: z.array(MailKey),
     records: z.array(
       z.object({
         name: z.string(),
@@ -99,12 +113,53 @@ export type Reach = z.output<typeof Reach>;
 
 const Done = z.object({ done: z.literal(true) });
 
+/** What receivers of our mail report by themselves, of the last days. */
+export const MailReports = z
+  .object({
+    days: z.number().int(),
+    proofs: z.array(
+      z.object({
+        /** The network address of the machine that sent the mail. */
+        source: z.string(),
+        kind: z.enum(["ours", "handed on", "unsigned", "unknown"]),
+        mails: z.number().int(),
+        /** Of those, how many were put among unwanted mail or refused. */
+        refused: z.number().int(),
+        reporters: z.array(z.string()),
+        last: z.string(),
+        advice: z.string(),
+      }),
+    ),
+    sessions: z.object({
+      encrypted: z.number().int(),
+      problems: z.array(
+        z.object({
+          server: z.string(),
+          problem: z.string(),
+          sessions: z.number().int(),
+          reporters: z.array(z.string()),
+          last: z.string(),
+          advice: z.string(),
+        }),
+      ),
+    }),
+  })
+  .meta({ id: "MailReports" });
+export type MailReports = z.output<typeof MailReports>;
+
 export const getMailHouse = endpoint({
   method: "get",
   path: "/api/mail",
   summary: "The queue, the mail settings, and the DNS records with what was found of them",
   who: "see the house",
   answer: MailHouse,
+});
+export const getMailReports = endpoint({
+  method: "get",
+  path: "/api/mail/reports",
+  summary: "What receivers of your mail report on signatures and encryption, with what to do",
+  who: "see the house",
+  answer: MailReports,
 });
 export const putMailSettings = endpoint({
   method: "put",
@@ -113,6 +168,33 @@ export const putMailSettings = endpoint({
   who: "change the house",
   body: MailSettings.extend({ version: z.string().max(64) }),
   answer: z.object({ version: z.string() }),
+});
+const Selector = z.object({ selector: z.string().max(63) });
+
+export const postMailKey = endpoint({
+  method: "post",
+  path: "/api/mail/keys",
+  summary: "Make a key that can sign mail once the DNS has its record",
+  who: "change the house",
+  body: z.object({ algorithm: z.enum(["rsa-sha256", "ed25519-sha256"]) }),
+  answer: Selector,
+});
+export const putMailKey = endpoint({
+  method: "put",
+  path: "/api/mail/keys/{selector}",
+  summary: "Sign with a key from now on; or stop signing with an Ed25519 key",
+  who: "change the house",
+  params: Selector,
+  body: z.object({ state: z.enum(["signing", "retired"]) }),
+  answer: Done,
+});
+export const deleteMailKey = endpoint({
+  method: "delete",
+  path: "/api/mail/keys/{selector}",
+  summary: "Remove a key that doesn't sign and that no mail on its way needs",
+  who: "change the house",
+  params: Selector,
+  answer: Done,
 });
 export const postQueue = endpoint({
   method: "post",

@@ -80,3 +80,23 @@ export const getTrace = endpoint({
     before: z.string().nullable(),
   }),
 });
+
+const MailWeek = z.object({
+  /** The Monday on which it begins. */
+  week: z.string(),
+  posts: z.number().int(),
+  copies: z.number().int(),
+  /** Copies that the relay took and that haven't come back. */
+  delivered: z.number().int(),
+  failed: z.number().int(),
+});
+export type MailWeek = z.output<typeof MailWeek>;
+
+export const getMailWeeks = endpoint({
+  method: "get",
+  path: "/api/mail/weeks",
+  summary: "Posts and their copies by week, for a list or for all that you may see",
+  who: "see posts",
+  query: z.object({ list: z.uuid().optional() }),
+  answer: z.array(MailWeek),
+});

@@ -5,7 +5,7 @@ import { Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { versionOf, refuseStale } from "../http/version";
 import { record } from "../events/record";
-import { dnsRecords } from "../mail/dnsRecords";
+import { showKeys } from "../mail/showKeys";
 import { relayAway } from "../relay/relayAway";
 import { t } from "../texts/t";
 import { loadHouse, lockHouse } from "../db/houseQueries";
@@ -31,7 +31,7 @@ export async function showMailSettings(context: Context): Promise<Answer<typeof 
       oldest: counts?.oldest == null ? null : new Date(counts.oldest).toISOString(),
       relayAway: await relayAway(db, context.settings),
     },
-    records: await dnsRecords(context, house.listDomain),
+    ...(await showKeys(context, house.listDomain)),
   };
 }
 

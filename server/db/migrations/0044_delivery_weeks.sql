@@ -1,0 +1,1 @@
+CREATE INDEX "delivery_created" ON "delivery" USING brin ("created_at");
