@@ -142,6 +142,44 @@ describe("npm start", () => {
     await ended(again.child);
   });
 
+  test("is refused on a data folder that another uses, starts its database again when that dies, and ends with npm", async () => {
+    const env = await portsFor("once");
+    const { AMIGO_TEST_DATABASE_URL: _, ...rest } = process.env;
+    const npm = spawn("npm", ["start", "--", "--empty"], {
+      cwd: ROOT,
+      env: { ...rest, ...env },
+      stdio: ["ignore", "pipe", "pipe"],
+    });
+    running.add(npm);
+    let said = "";
+    for (const stream of [npm.stdout, npm.stderr])
+      stream.on("data", (data: Buffer) => {
+        said += data.toString();
+      });
+    const program: Start = { child: npm, env, said: () => said };
+    await ready(program);
+    const again = start({ ...(await portsFor("once")) });
+    expect(await ended(again.child)).toBe(1);
+    expect(again.said()).toMatch(/Amigo runs with .*once already \(process \d+\)/);
+
+    const first = Number(readFileSync(postmaster(program), "utf8").split("\n")[0]);
+    process.kill(first, "SIGKILL");
+    await until(
+      "the database's return",
+      async () => said.includes("The database is back.") && (await ask(program, "/api/start")),
+      (answer) => typeof answer === "object" && "setUp" in (answer as object),
+    );
+    npm.kill("SIGTERM");
+    await ended(npm);
+    running.delete(npm);
+    await until(
+      "the end of everything",
+      () => existsSync(postmaster(program)) || existsSync(join(env.AMIGO_DATA ?? "", "running")),
+      (isThere) => !isThere,
+    );
+    await expect(ask(program, "/api/start")).rejects.toThrow();
+  });
+
   test("tells what is wrong with an option or a setting", async () => {
     const option = start(await portsFor("a"), "--moon");
     expect(await ended(option.child)).toBe(1);

@@ -32,6 +32,54 @@ export function needMailPrograms() {
   );
 }
 
+/** Where the second mail system of the tests is unpacked. */
+const SECOND_MAIL_SYSTEM = join(ROOT, "node_modules/.cache/second-mail-system");
+
+/**
+ * Unpacks a second mail system for the tests, without installing it: two of them can't be the machine's own. It runs only as
+ * root, so elsewhere its tests are left out, and this says so.
+ *
+ */
+export function needSecondMailSystem() {
+  if (!isRoot() || !ask("which", ["dpkg"]).ok) {
+    console.log("The second mail system (Postfix) runs only as root, so its tests are left out.");
+    return;
+  }
+  const isThere = () => existsSync(join(SECOND_MAIL_SYSTEM, "usr/lib/postfix/sbin/master"));
+  if (!isThere()) {
+    console.log("Unpacking a second mail system for the tests from Debian's packages …");
+    mkdirSync(SECOND_MAIL_SYSTEM, { recursive: true });
+    const download = () =>
+      ask("sh", ["-c", 'cd "$1" && apt-get download -qq postfix', "sh", SECOND_MAIL_SYSTEM]).ok;
+    if (!download()) {
+      run("apt-get", ["update", "-qq"], { stdio: ["ignore", "ignore", "inherit"] });
+      if (!download()) throw new Error("Debian's package postfix can't be downloaded.");
+    }
+    for (const file of readdirSync(SECOND_MAIL_SYSTEM))
+      if (file.endsWith(".deb"))
+        run("dpkg", ["-x", join(SECOND_MAIL_SYSTEM, file), SECOND_MAIL_SYSTEM]);
+  }
+  if (!hasItsLibraries())
+    needDebian("Libraries of the second mail system", librariesOfSecond(), hasItsLibraries);
+}
+
+/** The libraries that its package names, by their names in this Debian. */
+function librariesOfSecond() {
+  const packed = readdirSync(SECOND_MAIL_SYSTEM).find((file) => file.endsWith(".deb")) ?? "";
+  const { output } = ask("dpkg-deb", ["-f", join(SECOND_MAIL_SYSTEM, packed), "Depends"]);
+  return output.match(/\blib[a-z0-9.+-]+/g) ?? [];
+}
+
+/** Whether the machine has all libraries that the second mail system needs. */
+function hasItsLibraries() {
+  const libraries = join(SECOND_MAIL_SYSTEM, "usr/lib/postfix");
+  const { status, stdout } = spawnSync("ldd", [join(libraries, "sbin/smtpd")], {
+    env: { ...process.env, LD_LIBRARY_PATH: libraries },
+    encoding: "utf8",
+  });
+  return status === 0 && !stdout.includes("not found");
+}
+
 /** The programs that the tests of calendars and address books talk to, which are not ours either. */
 const CALENDAR_PROGRAMS = [
   "/usr/bin/vdirsyncer",

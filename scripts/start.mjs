@@ -1,9 +1,9 @@
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, watch, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync, rmSync, watch, writeFileSync } from "node:fs";
 import { createConnection } from "node:net";
 import { join, resolve } from "node:path";
 import { postgresPrograms, startPostgres } from "./postgres.mjs";
-import { bundleOf, ROOT, startProgram } from "./run.mjs";
+import { ask, bundleOf, ROOT, startProgram } from "./run.mjs";
 import { needBundles, needDebian, needNode, needPackages, needPages } from "./setUp.mjs";
 
 const USAGE =
@@ -38,13 +38,8 @@ async function main() {
   needNode();
   const data = resolve(ROOT, process.env.AMIGO_DATA ?? ".amigo");
   mkdirSync(data, { recursive: true, mode: 0o755 });
-  const isNew = !existsSync(join(data, "kind"));
-  const demo = kindOf(data, args.includes("--empty"));
-  for (const [name, fallback] of [
-    ...PORTS,
-    ...(demo ? TOWN_PORTS : []),
-    ...(watches ? WATCH_PORTS : []),
-  ])
+  takeFolder(data);
+  for (const [name, fallback] of [...PORTS, ...(watches ? WATCH_PORTS : [])])
     await needFreePort(name, process.env[name] || fallback);
 
   const ownDatabase = !process.env.AMIGO_DATABASE_URL;
@@ -55,10 +50,19 @@ async function main() {
   let databaseUrl = process.env.AMIGO_DATABASE_URL;
   if (ownDatabase) {
     const postgres = await startPostgres(join(data, "postgres"));
-    started.push({ end: async () => postgres.stop() });
+    const watching = setInterval(() => keepAlive(postgres), LOOK_AT_DATABASE);
+    started.push({
+      end: async () => {
+        clearInterval(watching);
+        postgres.stop();
+      },
+    });
     postgres.createDatabase("amigo");
     databaseUrl = postgres.roleUrl("amigo");
   }
+  const { demo, isNew, isSetUp } = kindOf(data, databaseUrl, args.includes("--empty"));
+  for (const [name, fallback] of demo ? TOWN_PORTS : [])
+    await needFreePort(name, process.env[name] || fallback);
 
   const watched = resolve(ROOT, process.env.AMIGO_WATCHED || join(data, "watched"));
   mkdirSync(watched, { recursive: true });
@@ -79,22 +83,86 @@ async function main() {
   if (watches) await startWatched(program, env);
   else await startOne(program, env);
   if (demo && isNew && process.env.AMIGO_DEMO_LIFE !== "no") await live(env);
-  tell(demo, env);
+  tell(demo, isSetUp, env);
 }
 
-/** Whether this data folder holds the demo house; settled at its first start. */
-function kindOf(data, empty) {
-  const file = join(data, "kind");
-  if (!existsSync(file)) {
-    writeFileSync(file, empty ? "house\n" : "demo\n");
-    return !empty;
+/** Takes the data folder for this process alone: two that work on one would take each other's database and ports. */
+function takeFolder(data) {
+  const file = join(data, "running");
+  for (let tries = 0; ; tries++) {
+    try {
+      writeFileSync(file, `${process.pid}\n`, { flag: "wx" });
+      process.on("exit", () => rmSync(file, { force: true }));
+      return;
+    } catch (failure) {
+      if (failure.code !== "EEXIST" || tries === 3) throw failure;
+      const other = Number(readFileSync(file, "utf8"));
+      if (isOurs(other))
+        throw new Error(
+          `Amigo runs with ${data} already (process ${other}). End that one, or set AMIGO_DATA to another folder.`,
+          { cause: failure },
+        );
+      // Left by one that was killed.
+      rmSync(file, { force: true });
+    }
   }
-  const demo = readFileSync(file, "utf8").trim() === "demo";
-  if (demo && empty)
+}
+
+/** Whether a process is there and is a start of Amigo, not another that has got its number. */
+function isOurs(pid) {
+  if (!Number.isInteger(pid) || pid < 1 || pid === process.pid) return false;
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("start.mjs");
+  } catch {
+    try {
+      process.kill(pid, 0);
+      return !existsSync("/proc/self");
+    } catch {
+      return false;
+    }
+  }
+}
+
+/** How often our own PostgreSQL is looked at, in milliseconds. */
+const LOOK_AT_DATABASE = 1000;
+
+/** Starts our own PostgreSQL again where it has ended, as when the machine had no memory left. */
+function keepAlive(postgres) {
+  if (stopping !== undefined || postgres.isAlive()) return;
+  console.error("The database has ended. It is started again …");
+  try {
+    postgres.start();
+    console.error("The database is back.");
+  } catch (failure) {
+    console.error(failure instanceof Error ? failure.message : failure);
+  }
+}
+
+/**
+ * Returns whether this is the demo house, and whether it is new. The database alone says so; only for an empty one does it
+ * count how it was started.
+ */
+function kindOf(data, databaseUrl, empty) {
+  const file = join(data, "kind");
+  const { ok, output } = ask(process.execPath, [...runnable("server/commands/main.ts"), "kind"], {
+    env: { ...process.env, AMIGO_DATABASE_URL: databaseUrl },
+  });
+  // Where it can't be asked, the program itself says why, and goes no further.
+  if (!ok) return { demo: readKind(file) !== "house" && !empty, isNew: false, isSetUp: false };
+  const found = output.trim();
+  if (found === "demo" && empty)
     throw new Error(
       `${data} holds the demo house already. Set AMIGO_DATA to another folder for an empty house.`,
     );
-  return demo;
+  const isNew = found === "empty" && !existsSync(file);
+  const wanted = empty || (!isNew && readKind(file) === "house") ? "house" : "demo";
+  const kind = found === "empty" ? wanted : found;
+  writeFileSync(file, `${kind}\n`);
+  return { demo: kind === "demo", isNew, isSetUp: found !== "empty" };
+}
+
+function readKind(file) {
+  return existsSync(file) ? readFileSync(file, "utf8").trim() : "";
 }
 
 /** Lets a new demo house live through its first weeks. Without them it is still a house to use. */
@@ -170,7 +238,7 @@ async function startWatched(program, env) {
     });
 }
 
-function tell(demo, env) {
+function tell(demo, isSetUp, env) {
   const address = (name, fallback) => process.env[name] || fallback;
   const port = watches ? address("AMIGO_PAGES_PORT", 5173) : address("AMIGO_PORT", 8080);
   console.log(`\nAmigo is ready: http://localhost:${port}`);
@@ -185,9 +253,10 @@ function tell(demo, env) {
       `  Mailtown       http://localhost:${address("AMIGO_MAILTOWN_PORT", 8025)}  the mailboxes of the made-up outside world`,
     );
   } else {
-    console.log(
-      "  First page     sets the house up: its name, domains, season and first coordinator",
-    );
+    if (!isSetUp)
+      console.log(
+        "  First page     sets the house up: its name, domains, season and first coordinator",
+      );
     console.log(
       `  Relay          ${process.env.AMIGO_RELAY || env.AMIGO_RELAY}${process.env.AMIGO_RELAY ? "" : "  (set AMIGO_RELAY to change it)"}`,
     );
@@ -214,6 +283,21 @@ function needFreePort(name, port) {
   });
 }
 
+/** How often it is looked whether npm is still there, in milliseconds. */
+const LOOK_AT_NPM = 500;
+
+/** Ends with npm where that has started us: it hands a signal to its shell alone, which ends without telling us. */
+function endWithNpm() {
+  if (process.env.npm_lifecycle_event === undefined) return;
+  const shell = process.ppid;
+  const look = setInterval(() => {
+    if (process.ppid === shell) return;
+    clearInterval(look);
+    void stop(0);
+  }, LOOK_AT_NPM);
+  look.unref();
+}
+
 function stop(code) {
   stopping ??= (async () => {
     for (const { end } of started.reverse()) await end().catch((failure) => console.error(failure));
@@ -227,6 +311,7 @@ process.on("SIGINT", () => {
   void stop(0);
 });
 process.on("SIGTERM", () => void stop(0));
+endWithNpm();
 main().catch((failure) => {
   if (stopping === undefined)
     console.error(`\n${failure instanceof Error ? failure.message : failure}`);

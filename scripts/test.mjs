@@ -9,6 +9,7 @@ import {
   needNode,
   needPackages,
   needPooler,
+  needSecondMailSystem,
 } from "./setUp.mjs";
 
 const steps = process.argv.slice(2);
@@ -103,6 +104,7 @@ try {
   needCalendarPrograms();
   needPooler();
   needPackages();
+  needSecondMailSystem();
   const quick = await together([
     ["format", ["node_modules/prettier/bin/prettier.cjs", "--check", "--log-level=warn", "."]],
     ["types", ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]],

@@ -1,8 +1,11 @@
 import { Command, InvalidArgumentError } from "commander";
 import { resetTwoStep } from "./account";
+import { backupCommand, restoreCommand } from "./backup";
+import { kindInDatabase } from "./kind";
 import { houseFrom, type AskedHouse } from "./askHouse";
 import { acceptRound, readSource, showRound, takeRoundBack, type Passed } from "./house";
 import { readCommand, type ReadOptions } from "./read";
+import { replaceKey } from "./replaceKey";
 import { returnedCommand } from "./returned";
 
 const program = new Command("amigo").description("Amigo at the command line");
@@ -93,16 +96,47 @@ program
     "remove somebody's authenticator app, passkeys and recovery codes after all of them were lost",
   )
   .argument("<address>", "the account's email address")
-  .action((address: string) =>
-    resetTwoStep(process.env.AMIGO_DATABASE_URL, address).then(
-      (sentence) => console.log(sentence),
-      (failure: unknown) => refuse(failure instanceof Error ? failure.message : String(failure)),
-    ),
-  );
+  .action((address: string) => tell(() => resetTwoStep(process.env.AMIGO_DATABASE_URL, address)));
+
+program
+  .command("backup")
+  .description(
+    "make one file of everything that this house needs to be put up again, while Amigo runs (AMIGO_DATABASE_URL, AMIGO_DATA)",
+  )
+  .argument("<file>", "the file to make, such as amigo-2026-11-30.tar")
+  .action((file: string) => tell(() => backupCommand(process.env, file)));
+
+program
+  .command("restore")
+  .description(
+    "put a house up again from a backup, in an empty database; sending stays paused until somebody resumes it (AMIGO_DATABASE_URL, AMIGO_DATA)",
+  )
+  .argument("<file>", "the backup")
+  .action((file: string) => tell(() => restoreCommand(process.env, file)));
+
+program
+  .command("kind")
+  .description(
+    "say which kind of house the database holds: demo, house or empty (AMIGO_DATABASE_URL)",
+  )
+  .action(() => tell(() => kindInDatabase(process.env.AMIGO_DATABASE_URL)));
+
+program
+  .command("key")
+  .description("the house's key, directly in the database (AMIGO_DATABASE_URL)")
+  .command("replace")
+  .description(
+    "give up the house's key after it was lost for good, so that the next start makes one",
+  )
+  .action(() => tell(() => replaceKey(process.env.AMIGO_DATABASE_URL)));
 
 async function ask(run: (house: AskedHouse) => Promise<string>): Promise<void> {
+  await tell(() => run(houseFrom(process.env)));
+}
+
+async function tell(run: () => Promise<string>): Promise<void> {
   try {
-    console.log(await run(houseFrom(process.env)));
+    console.log(await run());
   } catch (failure) {
     refuse(failure instanceof Error ? failure.message : String(failure));
   }

@@ -54,6 +54,8 @@ export const delivery = pgTable(
     uniqueIndex("delivery_once").on(table.postId, table.address),
     index("delivery_message").on(table.messageId),
     index("delivery_list").on(table.listId, table.address),
+    // Rows are in the order in which they were made, so a few pages say where a week begins.
+    index("delivery_created").using("brin", table.createdAt),
   ],
 );
 

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { pgTable, uuid, integer, text, index, boolean, primaryKey } from "drizzle-orm/pg-core";
 import type { MailResult } from "@amigo/core/mail/mailResults";
 import { account } from "./accounts";
@@ -34,6 +35,12 @@ export const mailIn = pgTable(
     index("mail_in_at").on(table.at),
     index("mail_in_from").on(table.fromAddress),
     index("mail_in_message").on(table.messageId),
+    index("mail_in_return_path").on(table.returnPath),
+    index("mail_in_words").using(
+      "gin",
+      sql`${table.subject} gin_trgm_ops`,
+      sql`${table.fromName} gin_trgm_ops`,
+    ),
   ],
 );
 
@@ -55,6 +62,7 @@ export const mailInPart = pgTable(
   (table) => [
     primaryKey({ columns: [table.mailId, table.place] }),
     index("mail_in_part_list").on(table.listId),
+    index("mail_in_part_recipient").on(table.recipient),
     index("mail_in_part_post").on(table.postId),
   ],
 );
