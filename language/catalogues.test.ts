@@ -23,8 +23,8 @@ const SPEAKERS = [
     folder: "server",
     catalogue: serverTexts as Catalogue,
     says: "t",
-    // What the command line and a start say is for whoever runs Amigo, and stays English.
-    wordy: /^server\/commands\//,
+    // What the command line, a start and the metrics say is for whoever runs Amigo, and stays English.
+    wordy: /^server\/(commands|watch)\//,
   },
   { folder: "web", catalogue: webTexts as Catalogue, says: "t", wordy: undefined },
 ];

@@ -6,6 +6,7 @@ import facts from "../en/core/facts.json";
 import forms from "../en/core/forms.json";
 import input from "../en/core/input.json";
 import intake from "../en/core/intake.json";
+import jobs from "../en/core/jobs.json";
 import journal from "../en/core/journal.json";
 import lists from "../en/core/lists.json";
 import mail from "../en/core/mail.json";
@@ -28,6 +29,7 @@ export const coreTexts = {
   forms,
   input,
   intake,
+  jobs,
   journal,
   lists,
   mail,

@@ -10,6 +10,7 @@ import forms from "../en/server/forms.json";
 import house from "../en/server/house.json";
 import http from "../en/server/http.json";
 import intakes from "../en/server/intakes.json";
+import jobs from "../en/server/jobs.json";
 import leave from "../en/server/leave.json";
 import lists from "../en/server/lists.json";
 import mail from "../en/server/mail.json";
@@ -46,6 +47,7 @@ export const serverTexts = {
   house,
   http,
   intakes,
+  jobs,
   leave,
   lists,
   mail,

@@ -17,20 +17,31 @@ export async function carryOutDue(
 ): Promise<number> {
   const house = await loadHouse(db);
   const zone = house?.timeZone ?? "UTC";
-  const timed = await listDueIntakes(db, now);
-  const due: string[] = [];
-  for (const { id, content, nextAt } of timed) {
-    const next =
-      content.times === null
-        ? null
-        : (nextReading({ when: "times", ...content.times }, "watched", now, zone) ?? null);
-    // Of two workers who see the same time, the one that moves it on does the work.
-    const taken = await moveNextTime(db, next, id, nextAt, now);
-    due.push(...taken.map((row) => row.id));
-  }
-  const { rows } = await listIntakesWithWork(db, firstDays);
+  const failures: unknown[] = [];
   let carried = 0;
-  for (const intakeId of new Set([...due, ...rows.map(({ id }) => id)]))
+  const carryOut = async (intakeId: string): Promise<void> => {
     carried += orRefuse(await desk.run("carryOutRows", { intakeId, now })).carried;
+  };
+  for (const { id, content, nextAt } of await listDueIntakes(db, now))
+    try {
+      // First the work, then its next time: where the process ends between, the work is looked for again and finds nothing left.
+      await carryOut(id);
+      const next =
+        content.times === null
+          ? null
+          : (nextReading({ when: "times", ...content.times }, "watched", now, zone) ?? null);
+      await moveNextTime(db, next, id, nextAt, now);
+    } catch (failure) {
+      failures.push(failure);
+    }
+  const { rows } = await listIntakesWithWork(db, firstDays);
+  for (const { id } of rows)
+    try {
+      await carryOut(id);
+    } catch (failure) {
+      failures.push(failure);
+    }
+  // One that fails keeps no other waiting, and stays due.
+  if (failures.length > 0) throw failures[0];
   return carried;
 }

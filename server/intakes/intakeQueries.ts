@@ -84,8 +84,7 @@ export function moveNextTime(
   return db
     .update(intake)
     .set({ nextAt: next })
-    .where(and(eq(intake.id, id), eq(intake.nextAt, nextAt ?? now)))
-    .returning({ id: intake.id });
+    .where(and(eq(intake.id, id), eq(intake.nextAt, nextAt ?? now)));
 }
 
 /** Lists the intakes without set times of which approved rows wait to be carried out. */

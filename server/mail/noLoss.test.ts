@@ -47,6 +47,8 @@ beforeAll(async () => {
   listId =
     (await juno.ask<{ id: string }[]>("GET", "/api/lists?q=wire guardians")).body[0]?.id ?? "";
   const { db } = house.amigo.context;
+  // The processes here are of the program for real houses.
+  await db.execute(sql`update house set demo = false`);
   await db.execute(sql`update membership set valid_until = now() where list_id = ${listId}`);
   await db.execute(
     sql`insert into membership (list_id, address, valid_from) select ${listId}::uuid, 'member' || n || '@oakmail.example', now() from generate_series(1, ${ADDRESSES}) as n`,
@@ -67,7 +69,7 @@ afterEach(() => {
 });
 
 /** Starts a process of its own that takes mail and delivers it, as a machine beside the pages would. */
-async function startProcess(): Promise<ChildProcess> {
+async function startProcess(roles = "mail,worker"): Promise<ChildProcess> {
   const { databaseUrl, relay, data } = house.amigo.context.settings;
   const child = spawn(process.execPath, [bundleOf("server/main.ts")], {
     stdio: ["ignore", "ignore", "inherit", "ipc"],
@@ -77,7 +79,7 @@ async function startProcess(): Promise<ChildProcess> {
       AMIGO_DATABASE_URL: databaseUrl,
       AMIGO_RELAY: relay,
       AMIGO_DATA: data,
-      AMIGO_ROLES: "mail,worker",
+      AMIGO_ROLES: roles,
       AMIGO_SMTP_PORT: String(ports[0]),
       AMIGO_SUBMISSION_PORT: String(ports[1]),
       AMIGO_CLAIM_SECONDS: "2",
@@ -183,6 +185,39 @@ describe("a post to 2,000 addresses loses nobody", () => {
       expect(twice).toBeLessThanOrEqual((KILLS + 2) * 5 * CONNECTIONS);
       expect(Math.max(...counts.values())).toBeLessThanOrEqual(3);
       await kill(child);
+    },
+    PATIENCE,
+  );
+
+  test(
+    "when a worker is suspended for longer than its claims hold, and goes on after another has done its work",
+    async () => {
+      const suspended = await startProcess();
+      await handIn("Suspended", () => Promise.resolve());
+      await until(
+        "a beginning",
+        () => arrived("Suspended").size,
+        (count) => count > 50,
+      );
+      suspended.kill("SIGSTOP");
+      const other = await startProcess("worker");
+      await until("an empty queue", left, (rows) => rows.length === 0, 60_000);
+      await kill(other);
+      suspended.kill("SIGCONT");
+      // Whatever it still had in hand comes before this.
+      await handIn("Afterwards", () => Promise.resolve());
+      await until(
+        "what came later",
+        () => arrived("Afterwards").size,
+        (count) => count === ADDRESSES,
+        60_000,
+      );
+      const counts = arrived("Suspended");
+      expect(counts.size).toBe(ADDRESSES);
+      const twice = [...counts.values()].reduce((sum, count) => sum + count - 1, 0);
+      // What was on the wire when it was suspended, and what was sent but not written down.
+      expect(twice).toBeLessThanOrEqual(5 * CONNECTIONS);
+      await kill(suspended);
     },
     PATIENCE,
   );

@@ -10,6 +10,8 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
 import { FaultLine, Loading, Panel } from "../ui/Page";
+import { MailKeys } from "./MailKeys";
+import { MailReports } from "./MailReports";
 import { Renewable, SettingsFault } from "./Renewable";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
@@ -35,8 +37,12 @@ export function HouseMail() {
         <Renewable>
           {(renew) => <Settings settings={data.settings} version={data.version} onRenew={renew} />}
         </Renewable>
+        <MailReports />
       </div>
-      <Records records={data.records} />
+      <div className="flex flex-col gap-3.5">
+        <MailKeys keys={data.keys} />
+        <Records records={data.records} />
+      </div>
     </div>
   );
 }

@@ -12,6 +12,7 @@ const Basics = fetched(() => import("./Basics"), "Basics");
 const Guarding = fetched(() => import("./Guarding"), "Guarding");
 const HouseMail = fetched(() => import("./HouseMail"), "HouseMail");
 const HouseRules = fetched(() => import("./HouseRules"), "HouseRules");
+const Jobs = fetched(() => import("./Jobs"), "Jobs");
 const Journal = fetched(() => import("./Journal"), "Journal");
 const NamingWorkshop = fetched(() => import("./NamingWorkshop"), "NamingWorkshop");
 const Recipes = fetched(() => import("./Recipes"), "Recipes");
@@ -61,7 +62,10 @@ const GROUPS = [
     id: "journal",
     name: t("house.journal"),
     line: t("house.whoDidWhatAndWhen"),
-    pages: [["journal", t("house.journal")]],
+    pages: [
+      ["journal", t("house.journal")],
+      ["jobs", t("house.recurringWork")],
+    ],
   },
 ] as const;
 
@@ -113,6 +117,7 @@ export function HousePage() {
         {tab === "tokens" && <Tokens />}
         {tab === "retention" && <RetentionTab />}
         {tab === "journal" && <Journal />}
+        {tab === "jobs" && <Jobs />}
       </Suspense>
     </div>
   );

@@ -1,64 +1,63 @@
-import { refuse } from "./http/fault";
+import { refuse } from "../http/fault";
 import PgBoss from "pg-boss";
-import type { Context } from "./context";
-import type { Topic } from "./events/events";
-import { removeLooseFiles } from "./dates/fileQueries";
-import { keepGuestsInStep } from "./dates/keepGuestsInStep";
-import { lookAtWatches } from "./dates/lookAtWatches";
-import { remindGuests } from "./dates/remindGuests";
-import { readForms } from "./forms/readForms";
-import { carryOutDue } from "./intakes/dueIntakes";
-import { sendGreetings } from "./notes/sendGreetings";
-import { sendPlanned } from "./drafts/sendPlanned";
-import { sendDigests } from "./mail/digests";
-import { eraseOld, returnForgotten } from "./mail/keepClean";
-import { emptySentSheets } from "./mail/queueQueries";
-import { tellLeads } from "./notes/tellLeads";
-import { tellWatchers } from "./notes/tellWatchers";
-import { tellHeldLater } from "./posting/tellHeld";
-import { removeOverTime } from "./retention/removeOverTime";
-import { sweep } from "./accounts/sweep";
-import { removeLooseBlobs } from "./shelf/removeLooseBlobs";
-import { proveBlobs } from "./shelf/proveBlobs";
-import { removeTakenOff } from "./shelf/queries";
-import { claimDue, keepItself } from "./sources/keepItself";
-import { awaitLock } from "./db/holdLock";
-import { describeFailure } from "./describeFailure";
-import { warnOfEnds } from "./intakes/warnOfEnds";
+import type { Context } from "../context";
+import { RECURRING_JOBS, type JobName } from "@amigo/core/jobs/recurring";
+import { notify, type Topic } from "../events/events";
+import { takeAsked } from "./jobQueries";
+import { runJob } from "./runJob";
+import { keepBackups } from "../backup/keepBackups";
+import { removeLooseFiles } from "../dates/fileQueries";
+import { keepGuestsInStep } from "../dates/keepGuestsInStep";
+import { lookAtWatches } from "../dates/lookAtWatches";
+import { remindGuests } from "../dates/remindGuests";
+import { readForms } from "../forms/readForms";
+import { carryOutDue } from "../intakes/dueIntakes";
+import { sendGreetings } from "../notes/sendGreetings";
+import { sendPlanned } from "../drafts/sendPlanned";
+import { sendDigests } from "../mail/digests";
+import { eraseOld, returnForgotten } from "../mail/keepClean";
+import { emptySentSheets } from "../mail/queueQueries";
+import { tellLeads } from "../notes/tellLeads";
+import { tellWatchers } from "../notes/tellWatchers";
+import { tellHeldLater } from "../posting/tellHeld";
+import { removeOverTime } from "../retention/removeOverTime";
+import { sweep } from "../accounts/sweep";
+import { removeLooseBlobs } from "../shelf/removeLooseBlobs";
+import { proveBlobs } from "../shelf/proveBlobs";
+import { removeTakenOff } from "../shelf/queries";
+import { claimDue, keepItself } from "../sources/keepItself";
+import { awaitLock } from "../db/holdLock";
+import { describeFailure } from "../describeFailure";
+import { warnOfEnds } from "../intakes/warnOfEnds";
 
-const DUE = "due-sources";
+const DUE = "due-sources" satisfies JobName;
 const READ = "read-source";
 /** Any number that no other lock in this database has. */
 const JOBS_LOCK = 7_207;
 /** How long what comes together is gathered before it is looked at, in milliseconds. */
 const TOGETHER = 700;
 
-/** Work that comes back at its times (as cron writes them), and how soon after them it is looked for, in seconds. */
+/** What is done at its times (`core/jobs/recurring.ts`), and how soon after them it is looked for, in seconds. */
 interface Recurring {
-  name: string;
-  cron: string;
+  name: JobName;
   within: number;
   work: (context: Context, now: Date) => Promise<unknown>;
 }
 
 const RECURRING: readonly Recurring[] = [
-  { name: "new-day", cron: "1 * * * *", within: 30, work: newDay },
-  { name: "tell-leads", cron: "*/10 * * * *", within: 30, work: tellLeads },
-  { name: "greetings", cron: "* * * * *", within: 30, work: sendGreetings },
-  { name: "digests", cron: "*/5 * * * *", within: 15, work: sendDigests },
-  { name: "planned-mail", cron: "* * * * *", within: 5, work: sendPlanned },
-  { name: "form-answers", cron: "* * * * *", within: 30, work: readForms },
-  {
-    name: "intakes",
-    cron: "* * * * *",
-    within: 5,
-    work: (context, now) => carryOutDue(context, now),
-  },
-  { name: "dates", cron: "* * * * *", within: 30, work: keepGuestsInStep },
-  { name: "date-watches", cron: "* * * * *", within: 30, work: lookAtWatches },
-  { name: "date-reminders", cron: "* * * * *", within: 30, work: remindGuests },
-  { name: "held-notes", cron: "* * * * *", within: 30, work: tellHeldLater },
-  { name: "watchers", cron: "*/5 * * * *", within: 30, work: tellWatchers },
+  { name: "new-day", within: 30, work: newDay },
+  { name: "tell-leads", within: 30, work: tellLeads },
+  { name: "greetings", within: 30, work: sendGreetings },
+  { name: "digests", within: 15, work: sendDigests },
+  { name: "planned-mail", within: 5, work: sendPlanned },
+  { name: "form-answers", within: 30, work: readForms },
+  { name: "intakes", within: 5, work: (context, now) => carryOutDue(context, now) },
+  { name: "dates", within: 30, work: keepGuestsInStep },
+  { name: "date-watches", within: 30, work: lookAtWatches },
+  { name: "date-reminders", within: 30, work: remindGuests },
+  { name: "held-notes", within: 30, work: tellHeldLater },
+  { name: "watchers", within: 30, work: tellWatchers },
+  { name: "backups", within: 30, work: keepBackups },
 ];
 
 /** Work that is done at once where the event line says so; the times above are for what was missed. */
@@ -110,26 +109,42 @@ export async function startJobs(context: Context): Promise<{ close(): Promise<vo
   );
   // Workers that begin together on a new database would wait for each other's tables for ever.
   await awaitLock(context.connection.pool, JOBS_LOCK, () => makeReady(boss));
-  await boss.work(DUE, { pollingIntervalSeconds: 5 }, async () => {
+  const lookAtSources = async (): Promise<void> => {
     for (const source of await claimDue(context, new Date()))
       await boss.send(READ, { source }, { singletonKey: source });
-  });
+  };
+  const recurring: readonly Recurring[] = [
+    { name: DUE, within: 5, work: lookAtSources },
+    ...RECURRING,
+  ];
   await boss.work<{ source: string }>(READ, { pollingIntervalSeconds: 2 }, async (jobs) => {
     for (const { data } of jobs) refuse(await keepItself(context, data.source));
   });
-  for (const { name, within, work } of RECURRING)
-    await boss.work(name, { pollingIntervalSeconds: within }, async () => {
-      await work(context, new Date());
-    });
+  for (const { name, within, work } of recurring)
+    await boss.work(name, { pollingIntervalSeconds: within }, () =>
+      runJob(context, name, () => work(context, new Date())),
+    );
+  const asked: Prompted = { topic: "jobs", together: 0, work: () => doAsked(context, recurring) };
   // What was posted is due at once.
   const posted: Prompted = { topic: "posted", together: TOGETHER, work: () => boss.send(DUE, {}) };
-  const prompted = [...PROMPTED, posted].map((item) => doWhenTold(context, item));
+  const prompted = [...PROMPTED, posted, asked].map((item) => doWhenTold(context, item));
   return {
     close: async () => {
       for (const item of prompted) await item.close();
       await boss.stop({ graceful: true, wait: true, timeout: 10_000 });
     },
   };
+}
+
+/** Does what somebody wanted done at once. */
+async function doAsked(context: Context, recurring: readonly Recurring[]): Promise<void> {
+  for (const name of await takeAsked(context.db)) {
+    const job = recurring.find((one) => one.name === name);
+    if (job === undefined) continue;
+    // What fails is in the table and in the log.
+    await runJob(context, job.name, () => job.work(context, new Date())).catch(() => undefined);
+    await notify(context.db, "house");
+  }
 }
 
 /** Makes the queues, and says when what comes back comes back. */
@@ -143,10 +158,10 @@ async function makeReady(boss: PgBoss): Promise<void> {
     retryLimit: 0,
     expireInMinutes: 15,
   });
-  await boss.schedule(DUE, "* * * * *");
-  for (const { name, cron } of RECURRING) {
+  await boss.schedule(DUE, RECURRING_JOBS[DUE].cron);
+  for (const { name } of RECURRING) {
     await boss.createQueue(name, { name, policy: "short" });
-    await boss.schedule(name, cron);
+    await boss.schedule(name, RECURRING_JOBS[name].cron);
   }
 }
 
