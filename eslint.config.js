@@ -64,7 +64,9 @@ const SERVER_FLOORS = [
     "sources",
     "staff",
   ],
-  ["dav", "desk", "reach", "trace"],
+  ["backup", "dav", "desk", "reach", "trace"],
+  ["jobs"],
+  ["watch"],
 ];
 
 /** The places of the interface, which know nothing of each other, and what they share. */

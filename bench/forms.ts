@@ -42,7 +42,7 @@ export async function measureForms(): Promise<void> {
   await once(client, "message");
   const proofs = (): string[] =>
     Array.from({ length: ANSWERS }, () =>
-      provenOpening(house.amigo.context.dkim.pem, Date.now() - 60_000),
+      provenOpening(house.amigo.context.houseKey, Date.now() - 60_000),
     );
   const run = async (
     many: number,

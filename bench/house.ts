@@ -12,6 +12,7 @@ const [databaseUrl = "", port = ""] = process.argv.slice(2);
 const url = `http://127.0.0.1:${port}`;
 const amigo = await startAmigo(
   readSettings({
+    AMIGO_LOG: process.env.AMIGO_LOG ?? "silent",
     AMIGO_PORT: port,
     AMIGO_DATABASE_URL: databaseUrl,
     AMIGO_RELAY: "smtp://127.0.0.1:9",

@@ -5,6 +5,7 @@ import { startAmigo } from "@amigo/server/startAmigo";
 const [databaseUrl = "", port = "", connections = "", data = ""] = process.argv.slice(2);
 const amigo = await startAmigo(
   readSettings({
+    AMIGO_LOG: process.env.AMIGO_LOG ?? "silent",
     AMIGO_DATABASE_URL: databaseUrl,
     AMIGO_RELAY: `smtp://127.0.0.1:${port}`,
     AMIGO_ROLES: "worker",

@@ -11,6 +11,7 @@ import * as edits from "./edits";
 import * as forms from "./forms";
 import * as house from "./house";
 import * as intakes from "./intakes";
+import * as jobs from "./jobs";
 import * as lists from "./lists";
 import * as mail from "./mail";
 import * as member from "./member";
@@ -49,6 +50,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   forms,
   house,
   intakes,
+  jobs,
   lists,
   mail,
   member,

@@ -51,6 +51,8 @@ export const Pulse = z
     failedAtOnce: z.number().int(),
     /** Since when no mail goes out, as the relay can't be reached, and why; null while it answers, and for everybody but coordinators. */
     relayAway: RelayAway.nullable(),
+    /** Who has paused all sending; empty while mail goes out. */
+    pausedBy: z.string(),
   })
   .meta({ id: "Pulse" });
 export type Pulse = z.output<typeof Pulse>;

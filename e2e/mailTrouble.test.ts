@@ -77,4 +77,46 @@ describe("a coordinator finds out what happened to mail", () => {
     await person.read("Spare hoops");
     await person.read("not delivered");
   });
+
+  test("the coordinator sees what receivers report, mail by week, and how the key that signs is changed", async () => {
+    const { person } = house;
+    const now = Math.floor(Date.now() / 1000);
+    const report = `<feedback><report_metadata><report_id>r1</report_id><date_range><begin>${now - 172_800}</begin><end>${now - 86_400}</end></date_range></report_metadata><policy_published><domain>lists.copperwheel.example</domain></policy_published><record><row><source_ip>203.0.113.9</source_ip><count>14</count><policy_evaluated><disposition>reject</disposition><dkim>fail</dkim><spf>fail</spf></policy_evaluated></row></record></feedback>`;
+    const transport = nodemailer.createTransport({
+      ...{ host: "127.0.0.1", port: house.stack.amigo.ports.incoming, ignoreTLS: true },
+    });
+    await transport.sendMail({
+      ...{ from: "reports@oakmail.example", to: "postmaster@lists.copperwheel.example" },
+      ...{ subject: "Report", text: "", attachments: [{ filename: "r.xml", content: report }] },
+    });
+    transport.close();
+    await person.go("/house?tab=mail");
+    await person.read("14 mails, 14 refused or put aside");
+    await person.read("Neither signed by you nor sent from a machine in your SPF record.");
+    await person.click("button", "Make a new key");
+    await person.read("amigo2._domainkey.lists.copperwheel.example");
+    const sign = await person.see("button", "Sign with amigo2");
+    expect(await sign.isEnabled(), "not before its record is there").toBe(false);
+    expect(await person.findings()).toEqual([]);
+    await person.click("button", "Remove the key amigo2");
+    await person.seesNot("button", "Sign with amigo2");
+    await person.go("/reach");
+    await person.read("Mail by week");
+    await person.read("posts in twelve weeks");
+    expect(await person.findings()).toEqual([]);
+  });
+
+  test("what pauses all mail is on every page, and recurring work is done when she says so", async () => {
+    const { person } = house;
+    await person.go("/house?tab=mail");
+    await person.click("button", "Pause sending");
+    await person.go("/people");
+    await person.read("paused by Juno Abara");
+    await person.click("link", "No mail goes out");
+    await person.click("button", "Resume sending");
+    await person.go("/house?tab=jobs");
+    await person.click("button", "Run now: Send digests");
+    await person.read("done in");
+    expect(await person.findings()).toEqual([]);
+  });
 });

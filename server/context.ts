@@ -4,7 +4,7 @@ import type { Connection, Database } from "./db/connect";
 import type { DemoHouse } from "./demoHouse";
 import type { Desk } from "./desk/desk";
 import type { Events } from "./events/events";
-import type { DkimKey } from "./mail/dkimKey";
+import type { MailKeys } from "./mail/mailKeys";
 import type { Settings } from "./settings";
 import type { ObjectStore } from "./shelf/objectStore";
 
@@ -23,6 +23,8 @@ export interface Context {
   demo: DemoHouse | undefined;
   /** Where files on shelves are, if not in the database. */
   objects: ObjectStore | undefined;
-  /** By which the mail of lists is signed. */
-  dkim: DkimKey;
+  /** The house's own key as PEM: secrets in the database are sealed with it, and links in mails proven. */
+  houseKey: string;
+  /** By which mail is signed. */
+  mailKeys: MailKeys;
 }

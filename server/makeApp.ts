@@ -16,6 +16,7 @@ import { formRoutes } from "./forms/routes";
 import { printRoutes } from "./lists/printRoutes";
 import { houseRoutes } from "./house/routes";
 import { intakeRoutes } from "./intakes/routes";
+import { jobRoutes } from "./jobs/routes";
 import { journalRoutes } from "./journal/routes";
 import { leaveRoutes } from "./leave/routes";
 import { listRoutes } from "./lists/routes";
@@ -37,8 +38,12 @@ import { postedRoutes } from "./sources/postedRoutes";
 import { sourceRoutes } from "./sources/routes";
 import { Refusal } from "./http/fault";
 import { compressAnswers } from "./http/compressAnswers";
+import { logRequests } from "./http/logRequests";
 import { limitBody } from "./http/limitBody";
 import { servePages } from "./http/servePages";
+import { Traffic } from "./http/traffic";
+import type { Metrics } from "./watch/metrics";
+import { watchRoutes } from "./watch/watchRoutes";
 import { needCaller, problemOf } from "./http/route";
 import { t } from "./texts/t";
 import type { FileRequest } from "./http/handler";
@@ -56,6 +61,7 @@ const ROUTES = [
   printRoutes,
   formPublicRoutes,
   houseRoutes,
+  jobRoutes,
   intakeRoutes,
   journalRoutes,
   listRoutes,
@@ -81,8 +87,15 @@ const ROUTES = [
 ];
 
 /** Makes the whole HTTP side: the API, the pages, their headers, and faults as problem details. */
-export function makeApp(context: Context): Hono {
+export function makeApp(
+  context: Context,
+  { traffic = new Traffic(), metrics }: { traffic?: Traffic; metrics?: Metrics | undefined } = {},
+): Hono {
   const app = new Hono();
+  watchRoutes(app, context, traffic);
+  app.use(traffic.count);
+  if (metrics !== undefined) app.use(metrics.time);
+  app.use(logRequests(context.log));
   setHeaders(app, context.settings.url);
   app.use(limitBody());
   app.onError((failure, http) => {

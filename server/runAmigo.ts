@@ -1,6 +1,7 @@
 import { setUpCode } from "./accounts/setUpCode";
 import { loadHouse } from "./db/houseQueries";
 import type { DemoHouse } from "./demoHouse";
+import { aboutSettings } from "./aboutSettings";
 import { readSettings } from "./settings";
 import { startAmigo } from "./startAmigo";
 
@@ -22,17 +23,33 @@ async function run(demo: DemoHouse | undefined): Promise<void> {
       "AMIGO_DEMO is set, but this program has no demo house. Start it with npm start, or leave AMIGO_DEMO out.",
     );
   const amigo = await startAmigo(settings, { demo: settings.demo ? demo : undefined });
-  const { db, dkim } = amigo.context;
-  if (settings.demo) await demo?.load(db);
-  if ((await loadHouse(db)) === undefined)
-    process.stdout.write(
-      `\nSet-up code: ${setUpCode(dkim)}  (the first page asks for it when it is opened from another machine)\n`,
+  const { db, houseKey } = amigo.context;
+  const house = await loadHouse(db);
+  if (house !== undefined && house.demo !== settings.demo) {
+    await amigo.close();
+    throw new Error(
+      house.demo
+        ? "The database holds the demo house, but AMIGO_DEMO isn't set. Set AMIGO_DEMO=yes, or give a real house a database of its own (AMIGO_DATABASE_URL)."
+        : `AMIGO_DEMO says that this is the demo house, but the database holds ${house.name}. Start without AMIGO_DEMO: in the demo, mail goes to made-up mailboxes alone.`,
     );
+  }
+  if (settings.demo) await demo?.load(db);
+  if (house === undefined && !settings.demo)
+    process.stdout.write(
+      `\nSet-up code: ${setUpCode(houseKey)}  (the first page asks for it when it is opened from another machine)\n`,
+    );
+  const { log } = amigo.context;
+  log.info({ ...aboutSettings(settings), ports: amigo.ports }, "Amigo has started");
   let stopping = false;
   const stop = (): void => {
     if (stopping) return;
     stopping = true;
-    amigo.close().then(
+    const began = Date.now();
+    const close = async (): Promise<void> => {
+      await amigo.close();
+      log.info({ ms: Date.now() - began }, "Amigo has stopped");
+    };
+    close().then(
       () => process.exit(0),
       () => process.exit(1),
     );

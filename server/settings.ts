@@ -1,5 +1,6 @@
 import { isIP } from "node:net";
 import * as z from "zod";
+import { givenSettings, heldBy } from "./givenSettings";
 
 const port = (fallback: number) => z.coerce.number().int().min(1).max(65535).default(fallback);
 
@@ -47,6 +48,12 @@ const Environment = z.object({
     .optional(),
   AMIGO_URL: z.url().optional(),
   AMIGO_DKIM_KEY: z.string().optional(),
+  AMIGO_LOG: z.enum(["trace", "debug", "info", "warn", "error", "silent"]).default("info"),
+  AMIGO_LOG_FILE: z.string().min(1).optional(),
+  AMIGO_METRICS_PORT: z.coerce.number().int().min(1).max(65_535).optional(),
+  AMIGO_METRICS_HOST: z.string().default("127.0.0.1"),
+  AMIGO_BACKUPS: z.string().min(1).optional(),
+  AMIGO_BACKUPS_KEEP: z.coerce.number().int().min(1).max(3650).default(14),
   AMIGO_SEND_PER_MINUTE: z.coerce.number().int().min(0).default(0),
   AMIGO_DOMAIN_PER_MINUTE: z.coerce.number().int().min(0).default(0),
   AMIGO_FORM_PER_MINUTE: z.coerce.number().int().min(1).default(60),
@@ -109,6 +116,14 @@ export interface Settings {
   tls: { keyFile: string; certFile: string } | undefined;
   /** The file with the key that signs lists' mail; undefined for one of our own making in the data folder. */
   dkimKey: string | undefined;
+  /** From which level on lines are written to the log. */
+  logLevel: "trace" | "debug" | "info" | "warn" | "error" | "silent";
+  /** The file of the log; undefined for standard output. */
+  logFile: string | undefined;
+  /** Where the metrics are served; undefined for nowhere. */
+  metrics: { port: number; host: string } | undefined;
+  /** The folder for the backups that are made every day, and how many of them are kept; undefined where none are made. */
+  backups: { folder: string; keep: number } | undefined;
   /** How many copies may leave in a minute, in all and to one domain; 0 for no limit. */
   perMinute: number;
   domainPerMinute: number;
@@ -145,22 +160,18 @@ export interface Settings {
 }
 
 /**
- * Reads the settings from the environment.
+ * Reads the settings from the environment, and those that hold passwords from files, too.
  *
  * @throws Error that names every faulty variable, what it holds and what it should be
  */
 export function readSettings(environment: Record<string, string | undefined>): Settings {
-  const given = Object.fromEntries(
-    Object.entries(environment).filter(
-      ([name, value]) => name.startsWith("AMIGO_") && value !== "",
-    ),
-  );
+  const given = givenSettings(environment);
   const parsed = Environment.safeParse(given);
   if (!parsed.success) {
-    const lines = parsed.error.issues.map(
-      (issue) =>
-        `  ${issue.path.join(".")}: ${issue.message} (it is ${JSON.stringify(given[String(issue.path[0])] ?? "not set")})`,
-    );
+    const lines = parsed.error.issues.map(({ path, message }) => {
+      const name = path.join(".");
+      return `  ${name}: ${message} (${heldBy(name, given[name])})`;
+    });
     throw new Error(`These settings are not right:\n${lines.join("\n")}`);
   }
   const env = parsed.data;
@@ -201,6 +212,8 @@ export function readSettings(environment: Record<string, string | undefined>): S
         ? { keyFile: env.AMIGO_TLS_KEY, certFile: env.AMIGO_TLS_CERT }
         : undefined,
     dkimKey: env.AMIGO_DKIM_KEY,
+    ...{ logLevel: env.AMIGO_LOG, logFile: env.AMIGO_LOG_FILE },
+    ...{ metrics: metricsOf(env), backups: backupsOf(env) },
     perMinute: env.AMIGO_SEND_PER_MINUTE,
     domainPerMinute: env.AMIGO_DOMAIN_PER_MINUTE,
     connections: env.AMIGO_CONNECTIONS,
@@ -224,6 +237,18 @@ export function readSettings(environment: Record<string, string | undefined>): S
     proxied: env.AMIGO_PROXIED === "yes",
     demo: env.AMIGO_DEMO === "yes",
   };
+}
+
+function metricsOf(env: z.output<typeof Environment>): Settings["metrics"] {
+  return env.AMIGO_METRICS_PORT === undefined
+    ? undefined
+    : { port: env.AMIGO_METRICS_PORT, host: env.AMIGO_METRICS_HOST };
+}
+
+function backupsOf(env: z.output<typeof Environment>): Settings["backups"] {
+  return env.AMIGO_BACKUPS === undefined
+    ? undefined
+    : { folder: env.AMIGO_BACKUPS, keep: env.AMIGO_BACKUPS_KEEP };
 }
 
 function scannerOf(named: string | undefined): Settings["scanner"] {

@@ -41,6 +41,8 @@ beforeAll(async () => {
   await house.amigo.context.db.execute(
     sql`insert into membership (list_id, address, valid_from) select ${listId}::uuid, 'member' || n || '@oakmail.example', now() from generate_series(1, ${ADDRESSES}) as n`,
   );
+  // The processes here are of the program for real houses.
+  await house.amigo.context.db.execute(sql`update house set demo = false`);
   await dropJobs();
   // All at once, on a database without the tables of jobs.
   await Promise.all(

@@ -3,20 +3,23 @@ import type { AddressInfo } from "node:net";
 import { serve, type ServerType } from "@hono/node-server";
 import type { DNSResolver } from "mailauth";
 import { sql } from "drizzle-orm";
-import pino from "pino";
 import { connect, type Queries } from "./db/connect";
 import { migrate } from "./db/migrate";
+import { makeLog } from "./log";
 import type { Context } from "./context";
 import type { DemoHouse } from "./demoHouse";
 import { Desk } from "./desk/desk";
 import { Events } from "./events/events";
 import { forgetStanding } from "./facts/standing";
-import { startJobs } from "./jobs";
+import { startJobs } from "./jobs/jobs";
 import { makeApp } from "./makeApp";
 import { Deliverer } from "./mail/deliver";
-import { dkimKey } from "./mail/dkimKey";
+import { openHouseKey } from "./mail/houseKey";
+import { MailKeys } from "./mail/mailKeys";
+import { Traffic } from "./http/traffic";
 import { startSmtp } from "./mail/smtpServers";
 import { sandbox } from "./sandbox/sandbox";
+import { Metrics, serveMetrics } from "./watch/metrics";
 import { writeAsHouse } from "./texts/writeAsHouse";
 import type { Settings } from "./settings";
 import { openObjectStore } from "./shelf/objectStore";
@@ -45,7 +48,7 @@ export async function startAmigo(
   settings: Settings,
   { demo, resolver = demo?.zone ?? resolve }: StartOptions = {},
 ): Promise<RunningAmigo> {
-  const log = pino({ level: process.env.AMIGO_LOG ?? "info" });
+  const log = makeLog(settings);
   const closers: (() => Promise<void>)[] = [];
   const closeAll = async (): Promise<void> => {
     for (const close of closers.reverse().splice(0)) await close();
@@ -62,6 +65,9 @@ export async function startAmigo(
       log.warn(
         "Amigo uses its database as an administrator of the whole server, which it need not be. docs/operation.md says how to give it a role of its own.",
       );
+    const houseKey = await openHouseKey(settings, connection.db);
+    const mailKeys = new MailKeys(connection.db, houseKey);
+    await mailKeys.load();
     closers.push(async () => forgetStanding());
     const events = new Events(settings.databaseDirectUrl, connection.db, log);
     await events.start();
@@ -82,9 +88,13 @@ export async function startAmigo(
       resolver,
       demo,
       objects,
-      dkim: dkimKey(settings),
+      houseKey,
+      mailKeys,
     };
     closers.push(await speakAsHouse(context));
+    const metrics = settings.metrics && new Metrics(context);
+    if (settings.metrics !== undefined && metrics !== undefined)
+      closers.push(await serveMetrics(metrics, settings.metrics));
     const ports = { web: 0, incoming: 0, submission: 0 };
     if (settings.roles.has("mail")) {
       const smtp = await startSmtp(context);
@@ -99,15 +109,9 @@ export async function startAmigo(
       closers.push(() => jobs.close());
     }
     if (settings.roles.has("web")) {
-      const server = await listen(makeApp(context).fetch, settings);
-      ports.web = (server.address() as AddressInfo).port;
-      closers.push(
-        () =>
-          new Promise((resolve) => {
-            server.close(() => resolve());
-            if ("closeAllConnections" in server) server.closeAllConnections();
-          }),
-      );
+      const pages = await servePages(context, metrics);
+      ports.web = pages.port;
+      closers.push(pages.close);
     }
     return { context, ports, close: closeAll };
   } catch (failure) {
@@ -116,16 +120,35 @@ export async function startAmigo(
   }
 }
 
-/** Writes texts as the house does, from now on and whenever the house changes, until the answer is called. */
-async function speakAsHouse({ db, events, log }: Context): Promise<() => Promise<void>> {
+/** Writes texts as the house does and signs with its keys, from now on and whenever the house changes, until the answer is called. */
+async function speakAsHouse({ db, events, log, mailKeys }: Context): Promise<() => Promise<void>> {
   await writeAsHouse(db);
   const stop = events.on((topic) => {
     if (topic === "house")
-      writeAsHouse(db).catch((failure: unknown) =>
+      Promise.all([writeAsHouse(db), mailKeys.load()]).catch((failure: unknown) =>
         log.warn({ failure: describeFailure(failure) }, "the house could not be looked at"),
       );
   });
   return async () => stop();
+}
+
+/** Serves the pages and the API. Returns at which port, and what ends that: requests under way finish first. */
+async function servePages(
+  context: Context,
+  metrics: Metrics | undefined,
+): Promise<{ port: number; close(): Promise<void> }> {
+  const traffic = new Traffic();
+  const server = await listen(makeApp(context, { traffic, metrics }).fetch, context.settings);
+  return {
+    port: (server.address() as AddressInfo).port,
+    close: async () => {
+      await traffic.stop();
+      await new Promise<void>((resolve) => {
+        server.close(() => resolve());
+        if ("closeAllConnections" in server) server.closeAllConnections();
+      });
+    },
+  };
 }
 
 function listen(

@@ -14,6 +14,21 @@ const known = learnDomains([
   "one@mialhaven.example",
 ]);
 
+test("an address in the domain of the lists is nobody's, in every way of writing it", () => {
+  const known = learnDomains(["a@oakmail.example"], "lists.copperwheel.example");
+  for (const written of [
+    "ml-wire-parents-2627@lists.copperwheel.example",
+    " ML-Wire@LISTS.copperwheel.example ",
+    "ml-wire@lists,copperwheel.example",
+    "mailto:ml-wire@lists.copperwheel.example",
+  ])
+    expect(readAddress(written, known)).toMatchObject({ answer: "unusable" });
+  expect(readAddress("ida@copperwheel.example", known)).toMatchObject({ answer: "clean" });
+  expect(readAddress("ida@lists.copperwheel.example", learnDomains([]))).toMatchObject({
+    answer: "clean",
+  });
+});
+
 describe("one written address", () => {
   test.each([
     ["una@lettr.example", "una@lettr.example", []],

@@ -19,6 +19,7 @@ export type AddressFault =
   | "words-beside"
   | "several-at"
   | "bad-sign"
+  | "of-a-list"
   | "too-long";
 
 /** The answer to one written address: clean, probably meant, or unusable. */

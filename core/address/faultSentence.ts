@@ -25,5 +25,6 @@ export const FAULT_SENTENCE: Record<AddressFault, Message> = {
   "words-beside": message("address.otherWordsStandBesideThe"),
   "several-at": message("address.thereIsMoreThanOne"),
   "bad-sign": message("address.itHoldsASignThat"),
+  "of-a-list": message("address.itIsTheAddressOfAList"),
   "too-long": message("address.itIsLongerThanAn"),
 };

@@ -1,6 +1,6 @@
 import { message, type Message } from "@amigo/language/message";
 import { isOneSlip } from "../text/slip";
-import type { KnownDomains } from "./learnDomains";
+import { OF_LISTS, type KnownDomains } from "./learnDomains";
 import { tidyAddress } from "./tidyAddress";
 import { type AddressReading, unusable } from "./addressReading";
 
@@ -104,6 +104,7 @@ function slipOf(
   known: KnownDomains,
 ): AddressReading | undefined {
   const uses = known.get(domain) ?? 0;
+  if (uses === OF_LISTS) return unusable("of-a-list", message("address.isTheAddressOfAList"));
   if (uses < MANY)
     for (const [candidate, itsUses] of known)
       if (itsUses >= MANY && itsUses > uses * 5 && isOneSlip(domain, candidate))

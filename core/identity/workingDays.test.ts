@@ -14,7 +14,7 @@ import { families } from "./families";
 import type { ReadingPlan } from "../sheet/table";
 import type { SourceRecords } from "./sourceRecords";
 
-const CONTEXT: ReadingContext = { timeZone: "Europe/Prague", season: "2026-27" };
+const CONTEXT: ReadingContext = { timeZone: "Europe/Prague", season: "2026-27", listDomain: "" };
 
 function bookOf(...sheets: [name: string, text: string][]): Workbook {
   return {

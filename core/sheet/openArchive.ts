@@ -46,7 +46,7 @@ class TooFar extends Error {}
  */
 export function openArchive(
   bytes: Uint8Array,
-  limits: FileLimits,
+  limits: Pick<FileLimits, "unpackedBytes">,
   isWanted: (name: string) => boolean = () => true,
 ): OrFileFault<{ parts: ArchiveParts; names: string[] }> {
   try {

@@ -1,7 +1,7 @@
 import { readAddressCell } from "./addressCell";
 import { RowInHand } from "./rowInHand";
 import { readRow, takeTable } from "./readRow";
-import { learnDomains, type KnownDomains } from "../address/learnDomains";
+import { OF_LISTS, learnDomains, type KnownDomains } from "../address/learnDomains";
 import type { Sheet } from "./sheet";
 import type { Table } from "./table";
 import type { RowRecord, CellFault, Records } from "./rowRecord";
@@ -18,7 +18,7 @@ export function readRecords(
   known: KnownDomains = new Map(),
   context: ReadingContext = NO_CONTEXT,
 ): Records {
-  const domains = learnTogether(sheet, table, known);
+  const domains = learnTogether(sheet, table, known, context.listDomain);
   const inHand = takeTable(table, domains, context);
   const faults: CellFault[] = [];
   const records: RowRecord[] = [];
@@ -46,7 +46,12 @@ function isNameless({ columns, headerRow }: Table): boolean {
   );
 }
 
-function learnTogether(sheet: Sheet, table: Table, known: KnownDomains): KnownDomains {
+function learnTogether(
+  sheet: Sheet,
+  table: Table,
+  known: KnownDomains,
+  listDomain: string,
+): KnownDomains {
   const columns = table.columns.filter(
     ({ meaning }) => meaning === "guardian.address" || meaning === "student.address",
   );
@@ -56,5 +61,6 @@ function learnTogether(sheet: Sheet, table: Table, known: KnownDomains): KnownDo
   );
   for (const [domain, uses] of domains)
     together.set(domain, Math.max(uses, together.get(domain) ?? 0));
+  if (listDomain !== "") together.set(listDomain, OF_LISTS);
   return together;
 }

@@ -32,14 +32,14 @@ test("from another machine an empty house is set up only with the code that was 
       .ask<{ field: string }>("POST", "/api/set-up", { ...WANTED, code }, far);
     expect([status, body.field]).toEqual([403, "code"]);
   }
-  expect(setUpCode(house.amigo.context.dkim)).toMatch(/^[A-Z2-9]{4}-[A-Z2-9]{4}-[A-Z2-9]{4}$/);
+  expect(setUpCode(house.amigo.context.houseKey)).toMatch(/^[A-Z2-9]{4}-[A-Z2-9]{4}-[A-Z2-9]{4}$/);
   // With the code the next fault is looked at.
   const { status, body } = await house
     .client()
     .ask<{ field: string }>(
       "POST",
       "/api/set-up",
-      { ...WANTED, password: "password123", code: setUpCode(house.amigo.context.dkim) },
+      { ...WANTED, password: "password123", code: setUpCode(house.amigo.context.houseKey) },
       far,
     );
   expect([status, body.field]).toEqual([400, "password"]);

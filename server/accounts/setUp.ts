@@ -22,7 +22,7 @@ export async function setUp(
     const from = networkAddress(http, settings);
     if (!(await isWithinTries(db, `set up from ${from}`, CODES_TRIED, 60)))
       throw new Refusal(429, "set-up/too-many", t("accounts.tooManyCodesWereTried"));
-    if (body.code.toUpperCase() !== setUpCode(context.dkim))
+    if (body.code.toUpperCase() !== setUpCode(context.houseKey))
       throw new Refusal(403, "set-up/code", t("accounts.thisIsNotTheSet"), "code");
   }
   const id = orRefuse(await setUpHouse(db, body));

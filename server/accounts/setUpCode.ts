@@ -15,8 +15,8 @@ const BY_PROXY = ["X-Forwarded-For", "Forwarded", "X-Real-IP", "Via"];
  * Returns the code with which an empty house is set up from another machine. It is printed at the start, and the same for all
  * processes that share the house's key, so nothing has to be kept.
  */
-export function setUpCode({ pem }: { pem: string }): string {
-  const octets = createHmac("sha256", pem).update("set up this house").digest();
+export function setUpCode(houseKey: string): string {
+  const octets = createHmac("sha256", houseKey).update("set up this house").digest();
   const letters = [...octets.subarray(0, GROUPS * GROUP)].map(
     (octet) => SIGNS[octet % SIGNS.length] ?? "",
   );

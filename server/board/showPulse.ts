@@ -3,6 +3,7 @@ import type { getPulse } from "@amigo/contract/house";
 import { callerMay } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
+import { loadHouse } from "../db/houseQueries";
 import { season } from "../db/schema/house";
 import { intake, intakePerson } from "../db/schema/intakes";
 import type { Request, Answer } from "../http/handler";
@@ -63,18 +64,21 @@ export async function showPulse(
     guards: coordinator ? (open?.guards.length ?? 0) : 0,
     undelivered: undelivered?.count ?? 0,
     faults: faults?.count ?? 0,
-    ...(coordinator ? await mailTroubles(db, settings) : { failedAtOnce: 0, relayAway: null }),
+    ...(await mailTroubles(db, settings, coordinator)),
   };
 }
 
-/** What keeps mail from arriving: addresses that failed together, a relay that is away. */
+/** What keeps mail from arriving: that somebody has paused it, addresses that failed together, a relay that is away. */
 async function mailTroubles(
   db: Queries,
   settings: Context["settings"],
-): Promise<Pick<Answer<typeof getPulse>, "failedAtOnce" | "relayAway">> {
+  coordinator: boolean,
+): Promise<Pick<Answer<typeof getPulse>, "failedAtOnce" | "relayAway" | "pausedBy">> {
+  const house = await loadHouse(db);
   return {
-    failedAtOnce: await countFailedAtOnce(db),
-    relayAway: await relayAway(db, settings),
+    pausedBy: house?.queuePausedBy ?? "",
+    failedAtOnce: coordinator ? await countFailedAtOnce(db) : 0,
+    relayAway: coordinator ? await relayAway(db, settings) : null,
   };
 }
 

@@ -20,6 +20,7 @@ export const TOPICS = [
   "dates",
   "shelf",
   "posted",
+  "jobs",
 ] as const;
 
 export type Topic = (typeof TOPICS)[number];

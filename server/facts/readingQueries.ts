@@ -116,7 +116,7 @@ export async function correctionsOf(db: Queries, sourceId: string): Promise<Corr
 /** What the sheets of a source don't say themselves: the house's time zone, and the season that they are about. */
 export async function readingContext(db: Queries, sourceId: string): Promise<ReadingContext> {
   const [found] = await db
-    .select({ season: season.label, timeZone: house.timeZone })
+    .select({ season: season.label, timeZone: house.timeZone, listDomain: house.listDomain })
     .from(source)
     .innerJoin(season, eq(season.id, source.seasonId))
     .crossJoin(house)

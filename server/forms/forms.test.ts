@@ -98,7 +98,7 @@ async function post(
 const hidden = (page: string, name: string): string =>
   new RegExp(`name="${name}" value="([^"]*)"`).exec(page)?.[1] ?? "";
 /** What proves that a form was opened some while ago, as for somebody who takes their time. */
-const begun = (): string => provenOpening(house.amigo.context.dkim.pem, Date.now() - 60_000);
+const begun = (): string => provenOpening(house.amigo.context.houseKey, Date.now() - 60_000);
 const WREN = {
   given: "Wren",
   family: "Eastlake",

@@ -62,7 +62,7 @@ export async function showPublicForm(
         fields: { ...fields, code: http.req.query("code") ?? "" },
         faults: [],
         action: `/f/${form.slug}`,
-        begun: provenOpening(context.dkim.pem, Date.now()),
+        begun: provenOpening(context.houseKey, Date.now()),
         mine: isMine ? mine : "",
         changes: changed?.id ?? "",
         known: !isMine && caller !== undefined,

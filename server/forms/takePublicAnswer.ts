@@ -117,18 +117,18 @@ async function takeRead(context: Context, sentForm: SentForm, answer: Answer): P
  * answer; the same answer sent twice is thanked twice and stored once.
  */
 async function openingToShowAgain(
-  { db, dkim }: Context,
+  { db, houseKey }: Context,
   { form, sent, fields, owner }: SentForm,
   answer: Answer,
 ): Promise<string | undefined> {
   if (owner !== undefined) return undefined;
-  const wasOpen = openFor(dkim.pem, fields.begun ?? "", Date.now());
+  const wasOpen = openFor(houseKey, fields.begun ?? "", Date.now());
   const isSpent =
     wasOpen >= QUICKEST &&
     !(await isWithinTries(db, `form proof ${fields.begun ?? ""}`, 1, 24 * 60)) &&
     !(await isThere(db, form.id, answer));
   if (wasOpen >= QUICKEST && !isSpent) return undefined;
-  return wasOpen === 0 || isSpent ? provenOpening(dkim.pem, Date.now()) : (sent.begun ?? "");
+  return wasOpen === 0 || isSpent ? provenOpening(houseKey, Date.now()) : (sent.begun ?? "");
 }
 
 /** Shows the form again with what is wrong in it. */

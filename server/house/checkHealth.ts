@@ -6,7 +6,7 @@ import type { Request, Answer } from "../http/handler";
 import { RelayConnection } from "../relay/relayConnection";
 import { relayWay } from "../relay/relayWay";
 import type { Settings } from "../settings";
-import { askDatabase } from "./queries";
+import { askDatabase } from "../db/askDatabase";
 
 /** How long the relay is waited for, in milliseconds. */
 const PATIENCE = 5000;

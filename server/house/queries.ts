@@ -106,11 +106,6 @@ export async function storeLimits(db: Queries, limits: Limits): Promise<void> {
   await db.update(house).set({ limits });
 }
 
-/** Asks the database for nothing, to see whether it answers. */
-export function askDatabase(db: Queries) {
-  return db.execute(sql`select 1`);
-}
-
 /** Lists the names of all tables, quoted. */
 export function listTables(db: Queries) {
   return db.execute<{ name: string }>(

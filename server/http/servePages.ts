@@ -4,6 +4,7 @@ import { fileURLToPath } from "node:url";
 import { serveStatic } from "@hono/node-server/serve-static";
 import type { Hono } from "hono";
 import { Refusal } from "./fault";
+import { PLACES } from "./places";
 import { t } from "../texts/t";
 
 /** Addresses that only files have; those of pages may end with a secret, which can hold a dot. */
@@ -22,7 +23,8 @@ export function servePages(app: Hono): void {
   app.use(serveStatic({ root: FOLDER, precompressed: true }));
   app.get("*", (http) => {
     if (FILE.test(http.req.path)) throw new Refusal(404, "not-found", t("app.noSuchFile"));
-    return http.html(startPage());
+    // At an address of no page the page says so to people, and the status to programs.
+    return http.html(startPage(), PLACES.has(http.req.path.split("/")[1] ?? "") ? 200 : 404);
   });
 }
 

@@ -85,10 +85,10 @@ interface Copy {
 }
 
 async function copyOf(
-  { db, dkim }: Pick<Context, "db" | "dkim">,
+  { db, houseKey }: Pick<Context, "db" | "houseKey">,
   token: string,
 ): Promise<Copy | undefined> {
-  const copy = copyOfLeaveToken(dkim.pem, token);
+  const copy = copyOfLeaveToken(houseKey, token);
   if (copy === undefined) return undefined;
   const found = await findCopy(db, copy);
   if (found === undefined) return undefined;

@@ -1,4 +1,5 @@
 import { FAULT_SENTENCE } from "@amigo/core/address/faultSentence";
+import { loadHouse } from "../db/houseQueries";
 import { learnDomains } from "@amigo/core/address/learnDomains";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { nameOf, type Person } from "@amigo/core/facts/factIndex";
@@ -27,7 +28,8 @@ export async function readPasted(
 ): Promise<{ lines: Line[]; leftOver: string[] }> {
   const members = new Set((await listMemberAddresses(db, found.id)).map(({ address }) => address));
   const { pieces, names: given, leftOver } = splitAddresses(text);
-  const domains = learnDomains([...members, ...pieces]);
+  const house = await loadHouse(db);
+  const domains = learnDomains([...members, ...pieces], house?.listDomain);
   const readings = pieces.map((written, at) => ({
     written,
     given: given[at] ?? "",

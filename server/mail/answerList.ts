@@ -10,6 +10,7 @@ import { record } from "../events/record";
 import { makeLink } from "../posting/mailLink";
 import { sendNote } from "../posting/sendNote";
 import { takeComplaint } from "./takeComplaint";
+import { takeReport } from "./takeReport";
 import { mayAnswer } from "./takePost";
 import { t } from "../texts/t";
 import type { Taken } from "./incomingMail";
@@ -156,7 +157,7 @@ export async function takeForHouse(
     action: isSeen ? "dropped" : "house mail",
     sentence: t("mail.mailToOf", { mailbox, who, subject: about.subject, seenBefore: isSeen }),
   });
-  if (isSeen) return;
+  if (isSeen || (await takeReport(tx, taken.report, taken))) return;
   const complains = await takeComplaint(tx, taken);
   const coordinators = await listCoordinators(tx);
   for (const { name, email } of coordinators)

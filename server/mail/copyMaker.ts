@@ -6,6 +6,7 @@ import type { Context } from "../context";
 import { fillRaw } from "../posting/fillRaw";
 import { leaveToken } from "../posting/leaveToken";
 import { openMold } from "../posting/noteSheet";
+import type { Signer } from "./mailKeys";
 import { sheetSigner } from "./signSheet";
 import { findCopyList, findCopyPost, findDomains, findMessages } from "./copyQueries";
 import {
@@ -57,6 +58,7 @@ export class CopyMaker {
         list: ListOfCopy;
         post: CopyPost;
         domain: string;
+        signers: readonly Signer[];
         made: Promise<Prepared>;
       }
     | undefined;
@@ -68,7 +70,7 @@ export class CopyMaker {
 
   /** Returns the copy that one address gets; nothing if its message was removed meanwhile. */
   async make(copy: Claimed): Promise<MadeCopy | undefined> {
-    const { dkim, settings } = this.context;
+    const { houseKey, mailKeys, settings } = this.context;
     const stored = await this.messageOf(copy.messageId);
     if (stored === undefined) return undefined;
     const [list, post, { listDomain: domain, insideDomain, name }] = await Promise.all([
@@ -89,15 +91,16 @@ export class CopyMaker {
     const filled = await fillFields(stored, copy.fields);
     if (post === undefined)
       return {
-        raw: await signNote(filled.raw, domain, dkim, new Date()),
+        raw: await signNote(filled.raw, domain, mailKeys.signers, new Date()),
         returnPath: isAnswer(filled) ? "" : ownReturnPath(copy, domain),
         is8Bit: !isAscii(filled.raw),
       };
     if (list === undefined) {
-      const alike = () => preparePersonal(filled, post, { name, domain }, new Date());
+      const { signers } = mailKeys;
+      const alike = () => preparePersonal(filled, post, { name, domain }, signers, new Date());
       const made = filled === stored ? this.personalFor(stored, post, name, alike) : alike();
       return {
-        raw: await makeCopy(made, dkim, { token: "", inside: true }),
+        raw: await makeCopy(made, { token: "", inside: true }),
         returnPath: ownReturnPath(copy, domain),
         is8Bit: made.is8Bit,
       };
@@ -105,10 +108,17 @@ export class CopyMaker {
     const prepared =
       filled === stored
         ? await this.preparedFor(stored, list, post, domain)
-        : await prepare(filled, { ...list, domain }, post, dkim, settings.url, new Date());
+        : await prepare(
+            filled,
+            { ...list, domain },
+            post,
+            mailKeys.signers,
+            settings.url,
+            new Date(),
+          );
     return {
-      raw: await makeCopy(prepared, dkim, {
-        token: leaveToken(dkim.pem, copy.id),
+      raw: await makeCopy(prepared, {
+        token: leaveToken(houseKey, copy.id),
         inside: isInside(copy.address, insideDomain),
       }),
       returnPath: `${list.name}+b.${copy.token}@${domain}`,
@@ -123,7 +133,7 @@ export class CopyMaker {
     house: string,
     make: () => Prepared,
   ): Prepared {
-    const key = JSON.stringify([stored.id, post, house]);
+    const key = JSON.stringify([stored.id, post, house, this.selectors()]);
     const known = this.personal?.key === key ? this.personal.made : undefined;
     const made = known ?? make();
     this.personal = { key, made };
@@ -138,26 +148,33 @@ export class CopyMaker {
   ): Promise<Prepared> {
     // Copies of one post follow each other, so what was prepared for the copy before mostly fits this one, too.
     const { last } = this;
+    const { signers } = this.context.mailKeys;
     if (
       last?.stored === stored &&
+      last.signers === signers &&
       last.list === list &&
       last.post === post &&
       last.domain === domain
     )
       return last.made;
     // The key holds all that header and footer are made of: when a rule changes, the remaining copies follow it.
-    const key = JSON.stringify([stored.id, list, post, domain]);
-    const { dkim, settings } = this.context;
+    const key = JSON.stringify([stored.id, list, post, domain, this.selectors()]);
+    const { settings } = this.context;
     const made =
       this.prepared.get(key) ??
-      prepare(stored, { ...list, domain }, post, dkim, settings.url, new Date());
+      prepare(stored, { ...list, domain }, post, signers, settings.url, new Date());
     this.prepared.set(key, made);
-    this.last = { stored, list, post, domain, made };
+    this.last = { stored, list, post, domain, signers, made };
     made.catch(() => {
       this.prepared.delete(key);
       this.last = undefined;
     });
     return made;
+  }
+
+  /** By which keys copies are signed now. */
+  private selectors(): string[] {
+    return this.context.mailKeys.signers.map(({ selector }) => selector);
   }
 
   /** Fetches the messages of copies that were claimed together, so that mails of Amigo's own don't ask for each by itself. */
@@ -197,7 +214,10 @@ export class CopyMaker {
         arc: row.arc ?? null,
       }),
       merge: row.merge ?? null,
-      sign: row.mold === null ? undefined : sheetSigner(openMold(row.mold), this.context.dkim),
+      sign:
+        row.mold === null
+          ? undefined
+          : sheetSigner(openMold(row.mold), () => this.context.mailKeys.signers),
     };
   }
 

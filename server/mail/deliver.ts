@@ -16,6 +16,8 @@ const LOOK_EVERY = 2_000;
 const AHEAD = 20;
 /** How many copies for each connection may be sent and not yet written down, so that sending goes on while the database writes. */
 const UNWRITTEN = 4;
+/** For which share of their time claims are sure to hold. */
+const SURE = 0.8;
 /** How long a stop waits for the relay's answers, in milliseconds. */
 const STOP_WAITS = 10_000;
 /** Pages with posts are told of progress at most this often, in milliseconds. */
@@ -37,6 +39,8 @@ export class Deliverer {
   /** How many copies the relay answered for that the database doesn't know of yet: a crash now would send these again. */
   private unwritten = 0;
   private finishing: Promise<void> | undefined;
+  /** When the claims in hand were last known to hold, by the clock of this machine. */
+  private heldAt = 0;
   private told = 0;
   private readonly copies: CopyMaker;
   private readonly timers: NodeJS.Timeout[];
@@ -56,11 +60,7 @@ export class Deliverer {
     });
     this.timers = [
       setInterval(() => this.look(), LOOK_EVERY),
-      setInterval(
-        () =>
-          void prolong(context.db, [...this.inHand], settings.claimSeconds).catch(() => undefined),
-        Math.max(500, (settings.claimSeconds * 1000) / 3),
-      ),
+      setInterval(() => void this.prolong(), Math.max(500, (settings.claimSeconds * 1000) / 3)),
     ];
     this.look();
   }
@@ -117,6 +117,9 @@ export class Deliverer {
     const { claimSeconds, perMinute, domainPerMinute } = settings;
     const limits = { claimSeconds, perMinute, domainPerMinute };
     this.startSenders();
+    if (this.inHand.size === 0) this.heldAt = Date.now();
+    // What is in hand still is first written down.
+    else if (this.isTooLate()) return;
     // What somebody waits for at this moment is taken however much is in hand already, and goes before it.
     this.take(await claim(db, { ...limits, most: enough, isUrgent: true }));
     while (this.running && !this.gate.isAway && this.waiting.length < enough) {
@@ -124,6 +127,33 @@ export class Deliverer {
       if (claimed.length === 0) return;
       this.take(claimed);
     }
+  }
+
+  /** Keeps what is in hand claimed for longer. */
+  private async prolong(): Promise<void> {
+    const now = Date.now();
+    // Claims that have run out are somebody else's by now.
+    if (this.isTooLate()) return;
+    try {
+      await prolong(this.context.db, [...this.inHand], this.context.settings.claimSeconds);
+      this.heldAt = now;
+    } catch {
+      // They run out, and nothing more of them is sent then.
+    }
+  }
+
+  /** Whether the claims in hand may have run out: the machine was suspended, or the database away for long. Another may have sent them. */
+  private isTooLate(): boolean {
+    return Date.now() - this.heldAt > this.context.settings.claimSeconds * 1000 * SURE;
+  }
+
+  /** Lets go of all that isn't sent yet: it is claimed again when its time comes. */
+  private letGo(copies: readonly Claimed[]): void {
+    for (const { id } of [...copies, ...this.waiting.splice(0)]) this.inHand.delete(id);
+    this.context.log.warn(
+      { copies: copies.length },
+      "copies were let go, as they may be somebody else's by now",
+    );
   }
 
   private take(claimed: readonly Claimed[]): void {
@@ -158,6 +188,11 @@ export class Deliverer {
     while (next !== undefined) {
       const { copy, made } = next;
       next = this.begin();
+      if (this.isTooLate()) {
+        this.letGo([copy, ...(next === undefined ? [] : [next.copy])]);
+        next = undefined;
+        continue;
+      }
       if (this.waiting.length < (this.context.settings.connections * AHEAD) / 2) this.look();
       try {
         const outcome = await this.deliver(copy, await made, relay);

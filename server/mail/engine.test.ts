@@ -169,7 +169,7 @@ describe("copies as receivers check them", () => {
     const signed = await signNote(
       Buffer.from(unsigned),
       "copperwheel.example",
-      house.amigo.context.dkim,
+      house.amigo.context.mailKeys.signers,
       new Date(),
     );
     await proven(() =>

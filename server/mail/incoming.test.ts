@@ -1,6 +1,13 @@
 import { connect } from "node:net";
 import { dkimSign } from "mailauth/lib/dkim/sign";
 import { sql } from "drizzle-orm";
+import {
+  Command,
+  IPv4Address,
+  IPv4ProxyAddress,
+  TransportProtocol,
+  V2ProxyProtocol,
+} from "proxy-protocol-js";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { HeldLine, PostLine } from "@amigo/contract/posts";
 import { tellHeldLater } from "../posting/tellHeld";
@@ -84,7 +91,11 @@ async function recipientsOf(subject: string, count: number): Promise<string[]> {
 }
 
 /** Says some lines over SMTP from an address of this machine, waiting for an answer after each, and returns all answers. */
-async function say(lines: readonly string[], from = "127.0.0.1"): Promise<string[]> {
+async function say(
+  lines: readonly string[],
+  from = "127.0.0.1",
+  binary?: Uint8Array,
+): Promise<string[]> {
   return new Promise((resolve, reject) => {
     const answers: string[] = [];
     const left = [...lines];
@@ -102,6 +113,11 @@ async function say(lines: readonly string[], from = "127.0.0.1"): Promise<string
       } else socket.write(`${line}\r\n`);
     };
     if (lines[0]?.startsWith("PROXY") === true) next();
+    // In two pieces, as it can come.
+    if (binary !== undefined) {
+      socket.write(binary.subarray(0, 9));
+      setImmediate(() => socket.write(binary.subarray(9)));
+    }
     socket.on("data", (data) => {
       told += data.toString();
       const end = /^\d{3} .*\r\n$/m.exec(told);
@@ -233,6 +249,34 @@ describe("whose mail it is", () => {
     );
     expect(rows).toEqual([{ name: "Miłosz Nowak" }, { name: "Miłosz Nowak" }]);
   });
+});
+
+test("a proxy may say for whom it speaks in binary, and nobody else", async () => {
+  const header = (source: IPv4Address, command = Command.PROXY) =>
+    new V2ProxyProtocol(
+      command,
+      TransportProtocol.STREAM,
+      new IPv4ProxyAddress(source, 40_000, IPv4Address.createFrom([192, 0, 2, 1]), 25),
+    ).build();
+  const talk = (subject: string) => [
+    "EHLO mx.example",
+    "MAIL FROM:<a@oakmail.example>",
+    `RCPT TO:<${WIRE.replace("@", "+leads@")}>`,
+    "DATA",
+    mail("a@oakmail.example", WIRE, subject),
+  ];
+  const source = IPv4Address.createFrom([203, 0, 113, 77]);
+  await say(talk("By a binary header"), "127.0.0.3", header(source));
+  expect(await logged("By a binary header")).toMatchObject([{ network: "203.0.113.77" }]);
+  await say(talk("For itself"), "127.0.0.3", header(source, Command.LOCAL));
+  expect(await logged("For itself")).toMatchObject([{ network: "127.0.0.3" }]);
+  // From elsewhere it is no SMTP.
+  expect((await say(talk("Not a proxy"), "127.0.0.9", header(source))).join()).not.toContain(
+    "250 2.0.0 taken",
+  );
+  const broken = header(source).slice();
+  broken.set([0xff, 0xff], 14);
+  expect(await say(talk("Too long"), "127.0.0.3", broken)).toEqual([]);
 });
 
 describe("a mail whose sender's own domain disowns it", () => {
@@ -369,7 +413,7 @@ describe("the same mail", () => {
   });
 
   test("is known by its signature, whatever id it is given", async () => {
-    const { dkim } = house.amigo.context;
+    const { houseKey } = house.amigo.context;
     const body = [
       `From: otto@${DOMAIN}`,
       `To: ${WIRE}`,
@@ -380,9 +424,9 @@ describe("the same mail", () => {
     const { signatures } = await dkimSign(raw, {
       signingDomain: DOMAIN,
       selector: "amigo",
-      privateKey: dkim.pem,
+      privateKey: houseKey,
       canonicalization: "relaxed/relaxed",
-      signatureData: [{ signingDomain: DOMAIN, selector: "amigo", privateKey: dkim.pem }],
+      signatureData: [{ signingDomain: DOMAIN, selector: "amigo", privateKey: houseKey }],
     });
     await house.amigo.context.db.execute(
       sql`update list set rules = rules || ${JSON.stringify({ also: `otto@${DOMAIN}` })}::jsonb where name = 'ml-wire-parents-2627'`,
@@ -482,4 +526,21 @@ test("a list's own address can't be put on a list", async () => {
   });
   expect(answer.status).toBe(422);
   expect(answer.body.detail).toContain("is the address of a list");
+});
+
+test("a sheet that names a list's address puts it on no list, and says so at its cell", async () => {
+  const { reading } = await house.readLines(
+    juno,
+    [HEAD, line(901, "Wire Walk", "Looping Parent", HOOPS)],
+    { name: "With a list" },
+  );
+  const { body } = await juno.ask<{ faults: { fault: string }[] }>(
+    "GET",
+    `/api/readings/${reading}`,
+  );
+  expect(body.faults.map(({ fault }) => fault)).toContain("of-a-list");
+  const { rows } = await house.amigo.context.db.execute(
+    sql`select 1 from fact where kind = 'address' and ref = ${HOOPS}`,
+  );
+  expect(rows).toEqual([]);
 });

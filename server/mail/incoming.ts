@@ -80,20 +80,20 @@ export async function takeMail(context: MailContext, mail: IncomingMail): Promis
     `<${Date.now()}.${mail.raw.length}@${house.listDomain}>`;
   const logged = loggedMail(mail, read, messageId);
   await refuseForged(context, mail, read, recipients, logged);
-  const { proven, returned } = read;
+  const { proven, returned, report } = read;
   const about = { ...read.about, looksLikeSpam: read.about.looksLikeSpam || mail.isMarked };
   const from = senderOf(read.from, mail);
   const shown = await showSender(db, from, house.name, mail.account);
   const after: Taken["after"] = [];
   const common: TakenByAll = {
-    ...{ house, mail, split, messageId, about, returned, after },
+    ...{ house, mail, split, messageId, about, returned, report, after },
     from: { name: shown.name, address: from.address },
     writtenName: from.name,
     doubt: shown.doubt,
     signatures: proven.signatures,
     isAnswerable: mail.account !== undefined || proven.isAnswerable,
     isForged: proven.isForged,
-    leaveKey: context.dkim.pem,
+    leaveKey: context.houseKey,
     url: context.settings.url,
   };
   const refused = await db.transaction((tx) =>
@@ -103,7 +103,7 @@ export async function takeMail(context: MailContext, mail: IncomingMail): Promis
   for (const act of after) await act({ desk });
 }
 
-type MailContext = Pick<Context, "db" | "resolver" | "settings" | "desk" | "log" | "dkim">;
+type MailContext = Pick<Context, "db" | "resolver" | "settings" | "desk" | "log" | "houseKey">;
 type TakenByAll = Omit<Taken, "messageRow" | "proof">;
 
 /** Reads a mail where it can do no harm, and finds what proves whose it is. */

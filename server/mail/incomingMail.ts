@@ -62,6 +62,7 @@ export interface Taken {
   isForged: boolean;
   about: MessageRead;
   returned: MailRead["returned"];
+  report: MailRead["report"];
   /** By which leave links are signed. */
   leaveKey: string;
   /** Where the pages are, for links. */

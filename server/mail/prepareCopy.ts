@@ -1,7 +1,6 @@
 import { isAscii } from "node:buffer";
-import { createHash, sign } from "node:crypto";
+import { createHash } from "node:crypto";
 import { Readable } from "node:stream";
-import { promisify } from "node:util";
 import { sealMessage, type ARCSealOptions } from "mailauth";
 import { say } from "@amigo/language/say";
 import { copyHeader } from "@amigo/core/mail/copyHeader";
@@ -10,9 +9,7 @@ import { relaxedBody, toSign, type ToSign } from "@amigo/core/mail/dkim";
 import { footerBody } from "@amigo/core/mail/footerBody";
 import { endOfHeader, splitMessage, type SplitMessage } from "@amigo/core/mail/splitMessage";
 import type { Rules } from "@amigo/core/posting/rules/rule";
-import { SELECTOR, type DkimKey } from "./dkimKey";
-
-const signAsync = promisify(sign);
+import type { Signer } from "./mailKeys";
 
 /** What an ARC set covers of a copy: all that is the same for every recipient. */
 const SEALED =
@@ -58,8 +55,12 @@ export interface Prepared {
 interface PreparedHeader {
   /** The whole header, with an ARC set (RFC 8617) before it where something is to be passed on. */
   header: string;
-  /** What is to be signed of it, and the field for the signature. */
-  toSign: ToSign;
+  signatures: readonly OpenSignature[];
+}
+
+/** A signature that is still to be made: by whom, of what, and the field for it. */
+export interface OpenSignature extends ToSign {
+  signer: Signer;
 }
 
 /** Stands for the copy's token where it will be. */
@@ -83,7 +84,7 @@ export async function prepare(
   stored: StoredMessage,
   of: CopyList,
   by: CopyPost,
-  dkim: DkimKey,
+  signers: readonly Signer[],
   url: string,
   now: Date,
 ): Promise<Prepared> {
@@ -96,16 +97,17 @@ export async function prepare(
   const hash = hashOf(body);
   const headerFor = (leaveUrl: string | undefined): PreparedHeader => {
     const header = headerOf(stored, of, by, ended?.fields, url, leaveUrl);
-    return { header, toSign: toSignOf(header, of.domain, hash, now) };
+    return { header, signatures: signaturesOf(signers, header, of.domain, hash, now) };
   };
   const [outside, inside] = [headerFor(`${url}/leave/${TOKEN}`), headerFor(undefined)];
   const is8Bit = !isAscii(body);
-  if (stored.arc === null) return { body: [body], is8Bit, outside, inside };
+  const sealer = signers.find(({ algorithm }) => algorithm === "rsa-sha256");
+  if (stored.arc === null || sealer === undefined) return { body: [body], is8Bit, outside, inside };
   // The library takes the names as one text, other than its types say.
   const sealed = await sealMessage(Buffer.concat([Buffer.from(outside.header, "latin1"), body]), {
     signingDomain: of.domain,
-    selector: SELECTOR,
-    privateKey: dkim.pem,
+    selector: sealer.selector,
+    privateKey: sealer.pem,
     authResults: stored.arc.results,
     cv: stored.arc.cv,
     headerList: SEALED,
@@ -124,6 +126,7 @@ export function preparePersonal(
   { raw, split }: StoredMessage,
   by: CopyPost,
   house: { name: string; domain: string },
+  signers: readonly Signer[],
   now: Date,
 ): Prepared {
   const body = raw.subarray(split.bodyAt);
@@ -133,7 +136,8 @@ export function preparePersonal(
     { name: house.name, address: `postmaster@${house.domain}` },
     say,
   );
-  const shared = { header, toSign: toSignOf(header, house.domain, hashOf(body), now) };
+  const signatures = signaturesOf(signers, header, house.domain, hashOf(body), now);
+  const shared = { header, signatures };
   return { body: [body], is8Bit: !isAscii(body), outside: shared, inside: { ...shared } };
 }
 
@@ -143,12 +147,11 @@ const WHOLE = 256 * 1024;
 /** One recipient's copy: the header, for outside members with the copy's own token, signed for the list's domain, and the body that all share. */
 export async function makeCopy(
   { body, outside, inside }: Prepared,
-  dkim: DkimKey,
   to: { token: string; inside: boolean },
 ): Promise<Buffer | Readable> {
   const head = to.inside
-    ? await (inside.head ??= headOf(inside, dkim, ""))
-    : await headOf(outside, dkim, to.token);
+    ? await (inside.head ??= headOf(inside, ""))
+    : await headOf(outside, to.token);
   if (body.reduce((sum, { length }) => sum + length, 0) <= WHOLE)
     return Buffer.concat([head, ...body]);
   return Readable.from(
@@ -160,15 +163,12 @@ export async function makeCopy(
   );
 }
 
-async function headOf(
-  { header, toSign: { field, data } }: PreparedHeader,
-  dkim: DkimKey,
-  token: string,
-): Promise<Buffer> {
-  return Buffer.from(
-    `${await signed(field, data.replaceAll(TOKEN, token), dkim)}${header.replaceAll(TOKEN, token)}`,
-    "latin1",
-  );
+async function headOf({ header, signatures }: PreparedHeader, token: string): Promise<Buffer> {
+  const filled = signatures.map(({ data, ...rest }) => ({
+    ...rest,
+    data: data.replaceAll(TOKEN, token),
+  }));
+  return Buffer.from(`${await signed(filled)}${header.replaceAll(TOKEN, token)}`, "latin1");
 }
 
 /** Returns the hash of a body as a signature holds it (RFC 6376, section 3.7). */
@@ -176,39 +176,47 @@ export function hashOf(body: Uint8Array): string {
   return createHash("sha256").update(relaxedBody(body)).digest("base64");
 }
 
-/** Returns what a signature of ours covers of a header, and the field for it. */
-export function toSignOf(header: string, domain: string, bodyHash: string, now: Date): ToSign {
-  return toSign(splitMessage(Buffer.from(header, "latin1")).fields, {
-    domain,
-    selector: SELECTOR,
-    bodyHash,
-    at: Math.floor(now.getTime() / 1000),
-  });
+/** Returns the signatures to be made of a header, with their fields. */
+export function signaturesOf(
+  signers: readonly Signer[],
+  header: string,
+  domain: string,
+  bodyHash: string,
+  now: Date,
+): OpenSignature[] {
+  const { fields } = splitMessage(Buffer.from(header, "latin1"));
+  const at = Math.floor(now.getTime() / 1000);
+  return signers.map((signer) => ({
+    signer,
+    ...toSign(fields, {
+      ...{ domain, bodyHash, at },
+      ...{ selector: signer.selector, algorithm: signer.algorithm },
+    }),
+  }));
 }
 
-/** Returns the field of a signature with the signature in it. */
-export async function signed(field: string, data: string, dkim: DkimKey): Promise<string> {
-  const signature = (await signAsync("sha256", Buffer.from(data, "latin1"), dkim.next())).toString(
-    "base64",
+/** Returns the fields of signatures with the signatures in them. */
+export async function signed(signatures: readonly OpenSignature[]): Promise<string> {
+  const fields = await Promise.all(
+    signatures.map(async ({ signer, field, data }) => {
+      const signature = await signer.sign(Buffer.from(data, "latin1"));
+      return `${field}${signature.replace(/(.{70})(?=.)/g, "$1\r\n ")}\r\n`;
+    }),
   );
-  return `${field}${signature.replace(/(.{70})(?=.)/g, "$1\r\n ")}\r\n`;
+  return fields.join("");
 }
 
 /** The whole of a mail of Amigo's own, signed. */
 export async function signNote(
   raw: Buffer,
   domain: string,
-  dkim: DkimKey,
+  signers: readonly Signer[],
   now: Date,
 ): Promise<Buffer> {
   const bodyAt = endOfHeader(raw);
-  const { field, data } = toSignOf(
-    raw.subarray(0, bodyAt).toString("latin1"),
-    domain,
-    hashOf(raw.subarray(bodyAt)),
-    now,
-  );
-  return Buffer.concat([Buffer.from(await signed(field, data, dkim), "latin1"), raw]);
+  const header = raw.subarray(0, bodyAt).toString("latin1");
+  const signatures = signaturesOf(signers, header, domain, hashOf(raw.subarray(bodyAt)), now);
+  return Buffer.concat([Buffer.from(await signed(signatures), "latin1"), raw]);
 }
 
 function headerOf(

@@ -17,6 +17,7 @@ import { isKnownRecipient } from "./incoming";
 import { LARGEST, receiveMail } from "./receiveMail";
 import { readCertificate, renewCertificate, type Certificate } from "./certificate";
 import { describeFailure } from "../describeFailure";
+import { takeBinaryProxy } from "./proxyHeader";
 
 const MOST_RECIPIENTS = 50;
 
@@ -45,6 +46,7 @@ export async function startSmtp(
   const visitors = new Visitors(new Set([...settings.mailFronts, ...settings.mailProxies]));
   const incoming = incomingServer(context, visitors, tls);
   const submission = submissionServer(context, visitors, tls);
+  for (const server of [incoming, submission]) takeBinaryProxy(server.server, settings.mailProxies);
   for (const server of [incoming, submission])
     server.on("error", (failure) =>
       context.log.debug({ failure: describeFailure(failure) }, "a mail connection broke"),

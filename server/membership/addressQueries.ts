@@ -1,5 +1,6 @@
 import { and, eq, isNull, inArray, sql } from "drizzle-orm";
 import type { Queries } from "../db/connect";
+import { house } from "../db/schema/house";
 import { fact } from "../db/schema/people";
 import { factColumns, heldAt } from "../facts/queries";
 import { addressTrouble } from "../db/schema/deliveries";
@@ -34,11 +35,17 @@ export function listFactsAt(db: Queries, seasonId: number, instant: Date) {
 
 /** The domains of the addresses that the house knows, by which a slip is known. */
 export async function knownDomains(db: Queries, seasonId: number): Promise<KnownDomains> {
-  const rows = await db
-    .select({ ref: fact.ref })
-    .from(fact)
-    .where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "address"), isNull(fact.validUntil)));
-  return learnDomains(rows.map(({ ref }) => ref));
+  const [rows, [settings]] = await Promise.all([
+    db
+      .select({ ref: fact.ref })
+      .from(fact)
+      .where(and(eq(fact.seasonId, seasonId), eq(fact.kind, "address"), isNull(fact.validUntil))),
+    db.select({ listDomain: house.listDomain }).from(house),
+  ]);
+  return learnDomains(
+    rows.map(({ ref }) => ref),
+    settings?.listDomain,
+  );
 }
 
 /** Lists the facts at some places as they stood at an instant. */

@@ -15,6 +15,7 @@ import { record } from "../events/record";
 import { OVER_TIME } from "./overTime";
 import { t } from "../texts/t";
 import { removeOldMailLog } from "../mail/mailLogQueries";
+import { removeOldReports } from "../mail/reportQueries";
 import { overArchiveTime } from "../mail/queries";
 import { countFound, markCleaned } from "./queries";
 import { loadHouse } from "../db/houseQueries";
@@ -57,7 +58,8 @@ export async function removeOverTime({ db, log }: Context, now: Date): Promise<v
     if (kind === "posts" || days === null) continue;
     const count = await removeKind(db, kind, days);
     // The mail log says who got what, too.
-    if (kind === "deliveries") await removeOldMailLog(db, days);
+    if (kind === "deliveries")
+      await Promise.all([removeOldMailLog(db, days), removeOldReports(db, days)]);
     if (count > 0) log.info({ kind, count }, "removed what was over its time");
   }
 }

@@ -19,6 +19,8 @@ let port = 0;
 let child: ChildProcess | undefined;
 beforeAll(async () => {
   house = await startShelfHouse();
+  // The process here is of the program for real houses.
+  await house.house.amigo.context.db.execute(sql`update house set demo = false`);
   [port = 0] = await freePorts(1);
 });
 afterAll(async () => {

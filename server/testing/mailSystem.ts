@@ -159,7 +159,8 @@ function isRunning(group: number): boolean {
   }
 }
 
-function answers(port: number): Promise<boolean> {
+/** Whether something listens at a port of this machine. */
+export function answers(port: number): Promise<boolean> {
   return new Promise((resolve) => {
     const socket = connect(port, "127.0.0.1", () => {
       socket.destroy();

@@ -1,3 +1,4 @@
+import { recordOf } from "../mail/mailKeys";
 import type { TestHouse } from "./testHouse";
 
 type Records = Readonly<Record<string, string>>;
@@ -9,7 +10,7 @@ export function openZone({ amigo }: TestHouse, records: Records = {}) {
       const found =
         records[name] ??
         (name.startsWith("amigo._domainkey.")
-          ? amigo.context.dkim.record
+          ? recordOf(amigo.context.houseKey, "rsa-sha256")
           : name.startsWith("_")
             ? ""
             : "v=spf1 ip4:127.0.0.0/8 ip6:::1 -all");

@@ -106,6 +106,7 @@ export async function startTestHouse({
   const url = `http://localhost:${web}`;
   const amigo = await startAmigo(
     readSettings({
+      AMIGO_LOG: process.env.AMIGO_LOG ?? "silent",
       AMIGO_PORT: String(web),
       AMIGO_SMTP_PORT: String(smtp),
       AMIGO_SUBMISSION_PORT: String(submission),

@@ -30,10 +30,10 @@ export async function beginAuthenticator(
   context: Context,
   { body, caller, http }: Request<typeof postAuthenticator>,
 ): Promise<Answer<typeof postAuthenticator>> {
-  const { dkim, db } = context;
+  const { houseKey, db } = context;
   await confirmPassword(context, http, caller, body.password, "password");
   const secret = makeSecret();
-  const sealed = seal(dkim.pem, caller.id, secret);
+  const sealed = seal(houseKey, caller.id, secret);
   // One that is in use stays so until it is removed: whoever breaks off must not be locked out.
   const stored = await storeAuthenticator(db, caller.id, sealed);
   if (stored.length === 0)
@@ -48,7 +48,7 @@ export async function confirmAuthenticator(
   context: Context,
   { body, caller, http }: Request<typeof postConfirmAuthenticator>,
 ): Promise<Answer<typeof postConfirmAuthenticator>> {
-  const { db, settings, dkim } = context;
+  const { db, settings, houseKey } = context;
   if (
     (await countTry(db, [
       { key: `first codes of ${caller.id}`, most: FIRST_CODES, minutes: 60 },
@@ -59,7 +59,7 @@ export async function confirmAuthenticator(
     const row = await lockUnconfirmed(tx, caller.id);
     if (row === undefined)
       throw new Refusal(409, "two-step/not-begun", t("twoStep.noAuthenticatorAppIsBeing"));
-    const secret = unseal(dkim.pem, caller.id, row.sealed) ?? "";
+    const secret = unseal(houseKey, caller.id, row.sealed) ?? "";
     const step = secret === "" ? undefined : stepOfCode(secret, body.code, 0, Date.now());
     if (step === undefined)
       throw new Refusal(422, "two-step/code", t("twoStep.thisIsNotTheCode"), "code");

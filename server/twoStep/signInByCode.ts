@@ -47,7 +47,7 @@ async function isCodeOfApp(
   code: string,
 ): Promise<boolean> {
   const app = await findConfirmedAuthenticator(tx, accountId);
-  const secret = app === undefined ? undefined : unseal(context.dkim.pem, accountId, app.sealed);
+  const secret = app === undefined ? undefined : unseal(context.houseKey, accountId, app.sealed);
   if (app === undefined || secret === undefined) return false;
   const step = stepOfCode(secret, code, app.lastStep, Date.now());
   if (step === undefined) return false;

@@ -17,6 +17,17 @@ export function PulseLine({ onFind }: { onFind: () => void }) {
     pulse === undefined
       ? []
       : [
+          ...(pulse.pausedBy === ""
+            ? []
+            : [
+                {
+                  count: 1,
+                  bold: t("app.sendingIsPaused"),
+                  rest: t("app.pausedByWhom", { who: pulse.pausedBy }),
+                  to: may(me.role, "see the house") ? "/house?tab=mail" : "/mail",
+                  urgent: true,
+                },
+              ]),
           ...(pulse.relayAway === null
             ? []
             : [
@@ -132,37 +143,40 @@ function PulseHeader({
   me: Me;
 }) {
   return (
-    <header className="flex h-[38px] shrink-0 items-center gap-5 overflow-x-auto bg-pulse px-3 text-[13px] [scrollbar-width:none] md:px-5 text-pulse-ink">
-      {signals.map(({ bold, rest, to, urgent }) => (
-        <Link
-          key={rest}
-          to={to}
-          className="flex items-center gap-[7px] rounded whitespace-nowrap focus-visible:-outline-offset-2 hover:underline focus-visible:outline-white"
-        >
-          <i
-            aria-hidden="true"
-            className="inline-block size-2 rotate-45 rounded-[2px]"
-            style={{ background: urgent ? "#E58B7B" : "var(--marigold)" }}
-          />
-          <span>
-            <b className="font-semibold text-white">{bold}</b> {rest}
-          </span>
-        </Link>
-      ))}
-      {pulse !== undefined && signals.length === 0 && (
-        <span>{t("app.nothingNeedsYourAttention")}</span>
-      )}
+    <header className="flex h-[38px] shrink-0 items-center gap-5 bg-pulse px-3 text-[13px] md:px-5 text-pulse-ink">
+      {/* What needs somebody is moved along where there is much of it; finding and the season stay in sight. */}
+      <div className="flex h-full min-w-0 flex-1 items-center gap-5 overflow-x-auto [scrollbar-width:none]">
+        {signals.map(({ bold, rest, to, urgent }) => (
+          <Link
+            key={rest}
+            to={to}
+            className="flex items-center gap-[7px] rounded whitespace-nowrap focus-visible:-outline-offset-2 hover:underline focus-visible:outline-white"
+          >
+            <i
+              aria-hidden="true"
+              className="inline-block size-2 rotate-45 rounded-[2px]"
+              style={{ background: urgent ? "#E58B7B" : "var(--marigold)" }}
+            />
+            <span>
+              <b className="font-semibold text-white">{bold}</b> {rest}
+            </span>
+          </Link>
+        ))}
+        {pulse !== undefined && signals.length === 0 && (
+          <span>{t("app.nothingNeedsYourAttention")}</span>
+        )}
+      </div>
       {isStaff && (
         <button
           type="button"
           onClick={onFind}
-          className="ml-auto flex h-[26px] w-[250px] shrink-0 items-center max-md:hidden justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white"
+          className="flex h-[26px] w-[250px] shrink-0 items-center max-md:hidden justify-between rounded-md border border-white/20 bg-white/10 px-2.5 text-left text-pulse-ink hover:bg-white/15 focus-visible:outline-white"
         >
           {t("app.findAListClassPerson2")}
           <kbd>{t("app.ctrlK")}</kbd>
         </button>
       )}
-      <span className={`whitespace-nowrap max-md:hidden ${isStaff ? "" : "ml-auto"}`}>
+      <span className="whitespace-nowrap max-md:hidden">
         <Rich
           id="app.season"
           season={<b className="font-semibold text-white">{me.season.replace("-", "–")}</b>}

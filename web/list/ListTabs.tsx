@@ -14,6 +14,7 @@ import { useListJournalQuery } from "../data/lists";
 import { Rich, t } from "../texts/list";
 import type { Me } from "@amigo/contract/accounts";
 
+const MailWeeks = fetched(() => import("../posts/MailWeeks"), "MailWeeks");
 const Shelf = fetched(() => import("../shelf/Shelf"), "Shelf");
 
 export const TABS = ["members", "posts", "shelf", "journal"] as const;
@@ -36,6 +37,9 @@ function Posts({ id }: { id: string }) {
   ) : (
     <div className="overflow-auto">
       <PostTable posts={posts} showLists={false} />
+      <Suspense fallback={<Loading what={t("list.thePosts")} />}>
+        <MailWeeks list={id} />
+      </Suspense>
     </div>
   );
 }

@@ -16,6 +16,7 @@ import type { Reach } from "@amigo/contract/mail";
 import { useHealMutation, useReachQuery } from "../data/mail";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
+import { MailWeeks } from "../posts/MailWeeks";
 import { Brakes } from "./Brakes";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, FaultPage, Loading, PageHead, Panel } from "../ui/Page";
@@ -27,6 +28,7 @@ import { Rich, t } from "../texts/reach";
 
 /** Who can be reached: by class and over time, who is missing what, and which addresses fail. */
 export function ReachPage() {
+  const me = useMe();
   const { data, error } = useReachQuery();
   if (data === undefined)
     return error === undefined ? (
@@ -59,6 +61,11 @@ export function ReachPage() {
         <div className="grid items-start gap-3.5 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
           <div className="flex min-w-0 flex-col gap-3.5">
             <Weeks weeks={data.weeks} />
+            {may(me.role, "see posts") && (
+              <Panel>
+                <MailWeeks />
+              </Panel>
+            )}
             <Classes classes={data.classes} />
           </div>
           <Troubles troubles={data.troubles} />

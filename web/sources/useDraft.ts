@@ -30,7 +30,7 @@ export function useDraft(
   const targetName = sources.find(({ id }) => id === target)?.name;
   if (opened?.strange === true && goesOn && unlike === undefined && targetName !== undefined)
     setUnlike(targetName);
-  const { timeZone, season } = useMe();
+  const { timeZone, season, listDomain } = useMe();
   useEffect(() => {
     if (waiting) return undefined;
     let gone = false;
@@ -41,14 +41,14 @@ export function useDraft(
           bytes,
           last,
           file: dropped.file.name,
-          context: { timeZone, season },
+          context: { timeZone, season, listDomain },
           known: houseWords,
         });
     });
     return () => {
       gone = true;
     };
-  }, [ask, dropped.file, last, waiting, timeZone, season, houseWords]);
+  }, [ask, dropped.file, last, waiting, timeZone, season, listDomain, houseWords]);
   const faults = useMemo(() => faultsIn(opened), [opened]);
   return {
     ask,
