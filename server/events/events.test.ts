@@ -1,4 +1,5 @@
 import { connect, createServer, type Socket } from "node:net";
+import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { JUNO, startTestHouse, until, type TestHouse } from "../testing/testHouse";
 import { freePorts } from "../testing/freePorts";
@@ -13,24 +14,42 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
+interface Listener {
+  topics: () => string[];
+  /** The id of what was told last. */
+  id: () => string;
+  stop: () => void;
+}
+
+async function startListening(query: string, headers: Record<string, string>): Promise<Listener> {
+  const stop = new AbortController();
+  const response = await fetch(`${house.url}/api/events${query}`, {
+    headers: { Cookie: cookie, ...headers },
+    signal: stop.signal,
+  });
+  let told = "";
+  const read = async (): Promise<void> => {
+    for await (const part of response.body?.pipeThrough(new TextDecoderStream()) ?? [])
+      told += part;
+  };
+  read().catch(() => undefined);
+  return {
+    topics: () => [...told.matchAll(/event: changed\ndata: (\w+)/g)].map(([, topic = ""]) => topic),
+    id: () => /id: (\d+)(?![^]*id: )/.exec(told)?.[1] ?? "",
+    stop: () => stop.abort(),
+  };
+}
+
 /** Listens until a number of topics was told, and returns them with the id of the last. */
 async function listen(
   query: string,
   many: number,
   headers: Record<string, string> = {},
 ): Promise<{ topics: string[]; id: string }> {
-  const stop = new AbortController();
-  const response = await fetch(`${house.url}/api/events${query}`, {
-    headers: { Cookie: cookie, ...headers },
-    signal: stop.signal,
-  });
-  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
-  let told = "";
-  const topics = (): string[] =>
-    [...told.matchAll(/event: changed\ndata: (\w+)/g)].map(([, topic = ""]) => topic);
-  while (topics().length < many) told += (await reader?.read())?.value ?? "";
-  stop.abort();
-  return { topics: topics(), id: /id: (\d+)(?![^]*id: )/.exec(told)?.[1] ?? "" };
+  const { topics, id, stop } = await startListening(query, headers);
+  await until(`${many} topics`, topics, (told) => told.length >= many);
+  stop();
+  return { topics: topics(), id: id() };
 }
 
 const changed = async (topic: (typeof TOPICS)[number]): Promise<void> => {
@@ -76,6 +95,24 @@ test("after a broken connection it hears what it missed; of a time before all wa
   expect((await listen("", TOPICS.length, { "Last-Event-ID": "1000" })).topics.sort()).toEqual(
     [...TOPICS].sort(),
   );
+});
+
+test("a page goes on hearing where the database can't say for a while whether it is signed in", async () => {
+  const { db } = house.amigo.context;
+  const { topics, stop } = await startListening("", { "Last-Event-ID": "1000" });
+  await until("everything at first", topics, (told) => told.length >= TOPICS.length);
+  const first = topics().length;
+  await db.execute(sql`alter table session rename to session_away`);
+  try {
+    // A change of the house is what makes it look at once.
+    await changed("house");
+    await until("the house's change", topics, (told) => told.slice(first).includes("house"));
+  } finally {
+    await db.execute(sql`alter table session_away rename to session`);
+  }
+  await changed("dates");
+  await until("a change afterwards", topics, (told) => told.slice(first).includes("dates"));
+  stop();
 });
 
 /** A way to the database that can fall silent without breaking, as one behind a proxy does. */

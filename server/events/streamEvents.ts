@@ -56,8 +56,13 @@ export async function streamEvents(
       if (stream.aborted) break;
       // Who has signed out, here or from elsewhere, hears no more.
       if (waiting.has("house") || Date.now() - looked > LOOK_EVERY) {
-        if ((await findCaller(http, context, true).catch(() => undefined)) === undefined) break;
-        looked = Date.now();
+        const isSignedIn = await findCaller(http, context, true).then(
+          (caller) => caller !== undefined,
+          // A database that is away signs nobody out: it is looked again at the next occasion.
+          () => "unknown" as const,
+        );
+        if (isSignedIn === false) break;
+        if (isSignedIn === true) looked = Date.now();
       }
       if (waiting.size === 0)
         await stream.writeSSE({ event: "beat", data: "", id: String(Date.now()) });
