@@ -164,11 +164,9 @@ export class Person {
 
   /** Waits until something of that role and name can be seen. */
   async see(role: string, name: string, exact = false): Promise<WebElement> {
-    return this.driver.wait(
+    return this.waitFor(
       async () => this.driver.executeScript<WebElement | null>(FIND, role, name, exact),
-      WAIT,
       `nothing with the role ${role} and the name "${name}" came into sight`,
-      AGAIN,
     ) as Promise<WebElement>;
   }
 
@@ -178,10 +176,19 @@ export class Person {
 
   /** Waits until a text stands on the page. */
   async read(text: string): Promise<void> {
+    await this.waitFor(
+      async () => (await this.text()).includes(text),
+      `the text "${text}" did not come`,
+    );
+  }
+
+  /** Waits until something is so. A failure says what the page shows instead, which is where its cause is found. */
+  private async waitFor<Found>(look: () => Promise<Found>, failing: string): Promise<Found> {
     try {
-      await this.driver.wait(async () => (await this.text()).includes(text), WAIT, text, AGAIN);
-    } catch {
-      throw new Error(`the text "${text}" did not come; the page says:\n${await this.text()}`);
+      return (await this.driver.wait(look, WAIT, failing, AGAIN)) as Found;
+    } catch (failure) {
+      const address = await this.driver.getCurrentUrl();
+      throw new Error(`${failing}; ${address} says:\n${await this.text()}`, { cause: failure });
     }
   }
 
@@ -193,26 +200,21 @@ export class Person {
   }
 
   async click(role: string, name: string, exact = false): Promise<void> {
-    await this.driver.wait(
-      async () => {
-        const element = await this.driver.executeScript<WebElement | null>(FIND, role, name, exact);
-        if (element === null) return false;
-        try {
-          if (!(await element.isEnabled())) return false;
-          await element.click();
-          return true;
-        } catch {
-          // Something that stays in sight may cover it: a person scrolls on, then tries again.
-          await this.driver
-            .executeScript("arguments[0].scrollIntoView({ block: 'center' })", element)
-            .catch(() => undefined);
-          return false;
-        }
-      },
-      WAIT,
-      `nothing with the role ${role} and the name "${name}" could be clicked`,
-      AGAIN,
-    );
+    await this.waitFor(async () => {
+      const element = await this.driver.executeScript<WebElement | null>(FIND, role, name, exact);
+      if (element === null) return false;
+      try {
+        if (!(await element.isEnabled())) return false;
+        await element.click();
+        return true;
+      } catch {
+        // Something that stays in sight may cover it: a person scrolls on, then tries again.
+        await this.driver
+          .executeScript("arguments[0].scrollIntoView({ block: 'center' })", element)
+          .catch(() => undefined);
+        return false;
+      }
+    }, `nothing with the role ${role} and the name "${name}" could be clicked`);
   }
 
   async type(name: string, text: string): Promise<void> {

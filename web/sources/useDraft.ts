@@ -31,19 +31,21 @@ export function useDraft(
   if (opened?.strange === true && goesOn && unlike === undefined && targetName !== undefined)
     setUnlike(targetName);
   const { timeZone, season, listDomain } = useMe();
+  const [openedWith, setOpenedWith] = useState<typeof last | null>(null);
   useEffect(() => {
     if (waiting) return undefined;
     let gone = false;
     void dropped.file.arrayBuffer().then((bytes) => {
-      if (!gone)
-        ask({
-          ask: "open",
-          bytes,
-          last,
-          file: dropped.file.name,
-          context: { timeZone, season, listDomain },
-          known: houseWords,
-        });
+      if (gone) return;
+      setOpenedWith(last);
+      ask({
+        ask: "open",
+        bytes,
+        last,
+        file: dropped.file.name,
+        context: { timeZone, season, listDomain },
+        known: houseWords,
+      });
     });
     return () => {
       gone = true;
@@ -58,7 +60,7 @@ export function useDraft(
     faults,
     busy,
     // Until it is compared with the last import of its source, what is said of it may still change.
-    isSettling: busy || waiting,
+    isSettling: busy || waiting || openedWith !== last,
     target,
     setTarget,
     candidates,
