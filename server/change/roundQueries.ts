@@ -1,3 +1,4 @@
+import { longLimits } from "../db/timeLimits";
 import { and, eq, sql } from "drizzle-orm";
 import type { Question } from "@amigo/core/identity/question";
 import { said } from "@amigo/language/say";
@@ -163,8 +164,9 @@ export async function storeRoundLists(
   await db.insert(roundList).values(differences.slice(at, at + 5000));
 }
 
+/** Lets nobody else change facts, rounds and members until the transaction ends, which may take long. */
 export async function lockRounds(tx: Queries): Promise<void> {
-  await tx.execute(sql`select pg_advisory_xact_lock(${ROUND_LOCK})`);
+  await tx.execute(sql`${longLimits()}, pg_advisory_xact_lock(${ROUND_LOCK})`);
 }
 
 /**

@@ -43,6 +43,10 @@ async function within<Result>(
   const client = await pool.connect();
   try {
     await client.query("begin");
+    // It waits, and does nothing itself, for as long as the work takes.
+    await client.query(
+      "select set_config('idle_in_transaction_session_timeout', '0', true), set_config('lock_timeout', '0', true), set_config('statement_timeout', '0', true)",
+    );
     return await work(client);
   } finally {
     // Where the connection is gone, so is the lock; such a client is not used again.

@@ -1,3 +1,4 @@
+import { setUsualLimits } from "./timeLimits";
 import { drizzle } from "drizzle-orm/node-postgres";
 import { migrate as runMigrations } from "drizzle-orm/node-postgres/migrator";
 import pg from "pg";
@@ -15,12 +16,16 @@ export async function migrate(url: string): Promise<void> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {
+    await client.query(
+      "set statement_timeout = 0; set lock_timeout = 0; set idle_in_transaction_session_timeout = 0",
+    );
     await client.query("select pg_advisory_lock($1)", [MIGRATION_LOCK]);
     if ((await lastMigrationIn(client)) > knownMigrations().last)
       throw new Error(
         "A newer Amigo has updated this database, and this one doesn't know all that is in it. Start the newer Amigo, or restore a backup from before the update.",
       );
     await runMigrations(drizzle(client), { migrationsFolder: MIGRATIONS });
+    await setUsualLimits(client);
   } finally {
     await client.end();
   }

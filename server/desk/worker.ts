@@ -1,3 +1,4 @@
+import { busy, isBusy } from "../http/busy";
 import { parentPort, workerData } from "node:worker_threads";
 import { connect, type Database } from "../db/connect";
 import { say as putIntoWords } from "@amigo/language/say";
@@ -24,11 +25,13 @@ parentPort?.on("message", ({ id, task, ask }: ToDesk) => {
   );
   work.then(
     (answer) => say(answer instanceof Refused ? { id, refusal: inWords(answer) } : { id, answer }),
-    (failure: unknown) =>
+    (failure: unknown) => {
+      const refusal = failure instanceof Refusal ? failure : isBusy(failure) ? busy() : undefined;
       say(
-        failure instanceof Refusal
-          ? { id, refusal: inWords(failure.refused) }
-          : { id, failure: describeFailure(failure) },
-      ),
+        refusal === undefined
+          ? { id, failure: describeFailure(failure) }
+          : { id, refusal: inWords(refusal.refused) },
+      );
+    },
   );
 });

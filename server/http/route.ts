@@ -1,3 +1,4 @@
+import { busy, isBusy } from "./busy";
 import { isCoreText, say } from "@amigo/language/say";
 import type { Context as HonoContext, Hono } from "hono";
 import { stream } from "hono/streaming";
@@ -116,9 +117,8 @@ export function problemOf(
   context: Pick<Context, "log">,
   path: string,
 ): Problem & { status: Refusal["status"] } {
-  const refusal =
-    failure instanceof Refusal ? failure : isUnstorable(failure) ? unstorable() : undefined;
-  if (refusal === undefined)
+  const refusal = refusalIn(failure);
+  if (refusal === undefined || refusal.type === "busy")
     context.log.error({ failure: describeFailure(failure), path }, "a request failed");
   return {
     type: `urn:amigo:fault:${refusal?.type ?? "failed"}`,
@@ -127,6 +127,13 @@ export function problemOf(
     detail: refusal?.detail ?? t("http.somethingInAmigoFailedAnd"),
     ...(refusal?.field === undefined ? {} : { field: refusal.field }),
   };
+}
+
+/** The refusal that a failure is, or that the database's own refusal means. */
+function refusalIn(failure: unknown): Refusal | undefined {
+  if (failure instanceof Refusal) return failure;
+  if (isUnstorable(failure)) return unstorable();
+  return isBusy(failure) ? busy() : undefined;
 }
 
 /**

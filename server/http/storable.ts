@@ -1,3 +1,4 @@
+import { hasCode } from "../db/hasCode";
 import { Refusal } from "./fault";
 import { t } from "../texts/t";
 
@@ -24,9 +25,7 @@ export function areStorable(fields: Readonly<Record<string, unknown>>): boolean 
 
 /** Whether a failure is the database's refusal of such a text. */
 export function isUnstorable(failure: unknown): boolean {
-  for (let at = failure; at instanceof Error; at = at.cause)
-    if (CODES.has(String((at as NodeJS.ErrnoException).code))) return true;
-  return false;
+  return hasCode(failure, CODES);
 }
 
 export function unstorable(): Refusal {

@@ -1,3 +1,4 @@
+import { allowLong } from "../db/timeLimits";
 import { sql } from "drizzle-orm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import {
@@ -70,7 +71,7 @@ async function removeKind(
   days: number,
 ): Promise<number> {
   return db.transaction(async (tx) => {
-    if (UNDER_ROUNDS.has(kind)) await lockRounds(tx);
+    await (UNDER_ROUNDS.has(kind) ? lockRounds(tx) : allowLong(tx));
     const { find, remove } = OVER_TIME[kind];
     const found = await tx.execute(
       sql`create temporary table over_time on commit drop as ${find(days)}`,

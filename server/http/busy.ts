@@ -1,0 +1,15 @@
+import { hasCode } from "../db/hasCode";
+import { t } from "../texts/t";
+import { Refusal } from "./fault";
+
+/** What PostgreSQL answers to what took too long, or waited for too long: 55P03, 57014 and 25P03. */
+const CODES = new Set(["55P03", "57014", "25P03"]);
+
+/** Whether a failure is a time limit of the database (`server/db/timeLimits.ts`): nothing was done, and it can be tried again. */
+export function isBusy(failure: unknown): boolean {
+  return hasCode(failure, CODES);
+}
+
+export function busy(): Refusal {
+  return new Refusal(503, "busy", t("http.databaseIsBusy"));
+}
