@@ -25,6 +25,7 @@ const IDEAS = {
     "nguoi nhan|nguoi dung|hop thu|tai khoan|dia chi|pengguna|penerima|kotak surat|\\bakun\\b|alamat",
     "\\bpupil|\\bstudent|\\bmember|subscriber|(?<!de )messagerie|correspondant|correspondent|casilla|rubrica|postadresse|e-?post(adress|lada)|\\bпочт\\S* (ящик|скриньк)|обликов|обліков",
     "posteingang|mailadresse|mailkonto|posta in arrivo|bandeja|caixa de entrada|skrzynce|gelen kutusu|входящ|вхідн",
+    "\\brcpt\\b|e-?mail (foi|fue|wurde|was|has been|est|ist)\\b",
   ],
   /** The domain behind the @. */
   domain: [
@@ -67,6 +68,8 @@ const IDEAS = {
     "\\b(no|not|nobody|none)\\b[^.]{0,20}(such|called|named|our (user|customer|address)|one of our|registered|have an?|belong)|undefined|retired|discontinued|\\bcan ?not be (found|resolved)|has left|does not resolve|stillgelegt|nicht vergeben|kennen wir|lasst sich nicht auflosen|\\bkeinen? (eintrag|mailserver|mx)|nicht auflosbar|niemand",
     "\\bpersonne\\b|pas de compte|errone|aucune? |no (hay|corresponde|tiene cuenta|se puede (resolver|encontrar))|ning(un|una) |nessun|non e presente|non puo essere (risolto|trovato)|nao ha|nenhum|niet bekend|geen (postvak|gebruiker|account|mailserver)|er is geen|nie figuruje|brak takie|\\bkimse|ingen (sadan|slik|bruker|bruger|anvandar)|eiva?t? ole|nincs|neni (znam|nalezen)|没有此|沒有此|已停用|使われておりません|등록되지|אינה קיימת|אינו קיים|לא רשום",
     "(isn't|is not|not) one of|n[o']t able to (find|locate)|doesn't match|no (match|record|entry|trace) (for|of|with)|no longer (valid|here|with|work|exist|active|in use|available|receiv)|never existed|(isn't|is not|not|un)[ -]?(assigned|allocated|deliverable|in use|hosted|served|configured|enabled|provisioned)|nicht (registriert|zugeordnet|hinterlegt|erfasst|eingerichtet|ermittelt)|abgeschaltet|erloschen|no (esta |se encuentra )?(registrad|activ)|nao (esta )?(registad|registrad|cadastrad)|non (e )?(registrat|censit)|pas enregistre|niet geregistreerd|niezarejestrowan|kayitli degil|не зарегистрирован|не зареєстрован",
+    "deprovision|d(o|oe)s'?n'?t'? ?exist|desativad|zlikwidowan|\\bparked\\b|n'a pas pu etre (resolu|trouve)|dada de baja|abgemeldet|works? here any ?more|no trabaja",
+    "odnalezion|bulunm(uyor|adi|amakta)|у нас (нет|немае)|(нет|немае) такого",
   ],
   /** That it can't take mail, which may be meant for now or for good. */
   unavailable: [
@@ -92,6 +95,7 @@ const IDEAS = {
   usedUp: [
     "exceed|uberschritten|uberschreitet|erschopft|erreicht|nicht (genugend|genug|ausreichend)|zu wenig|depasse|atteint|insuffisant|epuise|excedid|superad|agotad|insuficiente|superat|esaurit|insufficient|ultrapassad|esgotad|atingid|overschreden|bereikt|onvoldoende|przekroczon|\\bbrak|wyczerpan|asil|\\bdol(du|mus)|yetersiz|превыш|закончил|недостаточн|\\bнет\\b|исчерпан|перевищ|вичерпан|недостатн|нема|prekrocen|overskrid|overskred|ylitt|不足|超|초과|تجاوز|vuot|melebihi|\\bout of\\b",
     "used up|\\bno more\\b|\\bno (space|room|storage)|\\bover (its|their|the)|ausgeschopft|\\bkein(en)? |\\bplus (de|d')|\\baucun espace|no queda|\\bsin |alcanzad|no hay|non c'e|\\bsem |nao ha|\\bgeen |\\bna[o]? ma |kalmad|neni |ikke mere|ikke mer |inte mer|slut\\b|ei ole|nincs|nu mai|δεν |不够|満|없",
+    "(has|have) used (all|up)",
   ],
   limit: [
     "limit|grenze|plafond|maximum|limite|granic|sinir|предел|лимит|межу|ліміт|上限|限额|限制|한도|الحد",
@@ -103,6 +107,7 @@ const IDEAS = {
   tooBig: [
     "too (large|big)|(message|mail) (is )?too long|zu gro(ss|b)|trop (volumineux|gros|grand|lourd)|(demasiado|muy) (grande|pesado)|troppo grande|muito grande|te groot|(zbyt|za) duz|cok buyuk|слишком больш|завелик|занадто велик|prilis velk|for stor|liian suuri|tul nagy|prea mare|过大|過大|太大|大きすぎ|너무 (큽|큰|커)|كبيرة جدا|qua lon|terlalu besar",
     "gro(ss|b)er als|umfangreich|larger than|bigger than|greater than|longer than|plus (gros|grand|lourd)|mas grande|piu grande|eccessiv|maior que|groter dan|wieksz[ay] niz|слишком велик|бiльш\\S* за|більш\\S* за|daha buyuk|storre (an|end|enn)|permitid[oa] \\S* ?tamano",
+    "more than (this|our|the|their|its) \\S+ (takes|accepts|allows|can take)",
   ],
   overSize: [
     "exceed|uberschr|ubersteigt|depasse|excede|supera|overschrijdt|przekracza|\\basi?yor|\\basti|превыша|перевищу|prekra|overskrid|overstiger|超|초과|تجاوز|melebihi",
@@ -115,6 +120,7 @@ const IDEAS = {
   spam: [
     "spam|sperrliste|schwarze liste|liste noire|lista negra|zwarte lijst|czarn\\S+ list|kara liste|черн\\S+ спис|чорн\\S+ спис|unerwunschte? (mail|e-mail|nachricht|werbung)|indesirable|pourriel|no deseado|indesiderat|indesejad|ongewenst|niechcian|istenmeyen|нежелательн|спам|небажан|nevyzadan|skrappost|roskapost|kereteszemet|levelszemet|スパム|迷惑メール|垃圾|스팸|مزعج|thu rac",
     "\\bblack ?-?list|block ?-?list|deny ?-?list|\\b[a-z]?bl\\b|\\bscam\\b|virus|malware|viren|complaint|phish|(?<!not )listed (at|on|by)|черн\\S+ спис|в списк\\S* блок|czarnej liscie|黑名单|黑名單|ブラックリスト|블랙리스트|القائمة السوداء|cerna listina|blacklist|sort liste|svart lista|svartelist|skrappost|mustalla listalla|feketelist|lista neagra",
+    "list of (bad|blocked|known|suspicious) (senders|hosts|servers|addresses)",
   ],
   notAllowed: [
     "nicht (berechtigt|erlaubt|zugelassen|gestattet|autorisiert)|keine berechtigung|(n'etes|n'est|n'avez|pas) (pas )?(autoris|le droit|la permission)|non autorise",
@@ -123,6 +129,8 @@ const IDEAS = {
     "нет (прав|разрешен)|не имеете|запрещен|не разрешен|немає (прав|дозвол)|немае (прав|дозвол)|заборонен|neni povolen|nemate opravn|inte tillat|inte behorig|ikke (tilladt|tillatt)|ei oikeu|nincs jogosult",
     "没有权限|沒有權限|无权|無權|不允许|不允許|許可されて|権限がありません|권한이 없|غير مسموح|khong duoc phep|tidak diizinkan",
     "\\b(we|this|it|they) only (take|accept)s?|only takes?|takes? mail from|from (staff|members|inside|outside|people) only|(?<!name )not allowed|is not permitted|\\brela(y|is|is-zugriff|yen|ying)\\S* (verweigert|nicht|abgelehnt|refuse|non|denied)|weiterleitung|no se permite|no permitido|non (e )?(consentit|permess)|inoltro|reenvio|encaminhamento|nao (e )?permitid|retransmi|doorsturen|przekazywanie|пересылк|ретрансляц|пересилан|中继|中継|릴레이",
+    "\\bonly \\S+( \\S+)? (may|can|are allowed to) (write|send|post|mail)",
+    "\\bdurf(en|t)?( \\S+){0,4} nicht\\b|\\b(can ?not|can't|may not) (write|post|send) to",
   ],
 } as const satisfies Record<string, readonly string[]>;
 

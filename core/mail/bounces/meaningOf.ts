@@ -11,7 +11,9 @@ const RULES: readonly [BounceSort, (spoken: Spoken, segment: string) => boolean]
     "full",
     (spoken) =>
       (has(spoken, "box") &&
-        (has(spoken, "full") || (has(spoken, "limit") && has(spoken, "usedUp")))) ||
+        (has(spoken, "full") ||
+          (has(spoken, "limit") && has(spoken, "usedUp") && !isOfMessage(spoken)) ||
+          (has(spoken, "size") && has(spoken, "usedUp") && !has(spoken, "message")))) ||
       (has(spoken, "room") && (has(spoken, "usedUp") || has(spoken, "full"))),
   ],
   [
@@ -39,6 +41,12 @@ const RULES: readonly [BounceSort, (spoken: Spoken, segment: string) => boolean]
 
 function has(spoken: Spoken, idea: Idea): boolean {
   return spoken(idea) !== undefined;
+}
+
+/** Whether a message is what is spoken of, and the mailbox only says more of it: "The message exceeds the limit of the recipient". */
+function isOfMessage(spoken: Spoken): boolean {
+  const [message, box] = [spoken("message"), spoken("box")];
+  return message !== undefined && box !== undefined && message.from < box.from;
 }
 
 /** The longest gap of "server of the recipient", in characters. */

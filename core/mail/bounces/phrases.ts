@@ -23,6 +23,8 @@ const PHRASES: readonly Phrases[] = [
       "(mailbox|inbox|account|user|recipient)[^.]{0,40}(over|reached) (its |the |their )?(allowed |storage |maximum )?(limit|size)",
       "(storage|mailbox|space) exceeded|out of (storage|space|disk)|(storage|space) (limit|quota|allocation)|exceeded storage",
       "(insufficient|not enough|no) (system |disk |mailbox |free )?(storage|space|room)( left)?",
+      "(exceed\\w*|over|reached) (its|their|the|his|her) (disk |storage |mail )?(allotment|allocation|allowance)",
+      "too many (messages|mails) (in|stored)",
       "disk (quota|full)|mailbox size (limit|exceeded)|mailbox.{0,30}(exceeds|exceeded).{0,30}(size|limit|storage)",
       "postfach[^.]{0,60}(voll|überfüllt)|speicherplatz[^.]{0,40}(voll|erschöpft|überschritten)|kontingent[^.]{0,30}(überschritten|erschöpft)|quota überschritten",
       "boîte[^.]{0,60}(pleine|saturée)|quota[^.]{0,30}(dépassé|atteint)|dépassé[^.]{0,30}quota|espace[^.]{0,40}insuffisant",
@@ -72,13 +74,21 @@ const PHRASES: readonly Phrases[] = [
       "not (allowed|authori[sz]ed|permitted|entitled) to (send|post|write|mail|deliver|submit|use)|permission to (send|post|write)|only (accepts?|members|authenticated|internal|approved)\\b|(messages?|mail) only from|only from (its )?(members|people)|restricted (to|group|list|recipient)",
       "(invalid|bad|unknown|forged) sender\\b|sender (address )?(rejected|denied|refused|verif\\w* failed|not (allowed|accepted|verified))|(nicht|kein)\\w* (berechtigt|berechtigung|erlaubnis)|n'est pas autoris|no (está )?autorizad|non autorizzat|não autorizad",
       "(external|outside) (senders|mail|e-?mail)|not (on|in) (the|our|my|its) [^.]{0,30}(list|senders)|\\bmoderated\\b",
-      "rate limit|too many (messages|mails|recipients|connections|hops)|mail loop|loop(ing)? (detected|back)|routing loop",
+      "too many (recipients|hops)|mail loop|loop(s|ing)? (detected|back)|routing loop",
+      "sender (address |domain )?must",
+      "sender is (not authenticated|unauthenticated)|unauthenticated sender",
     ],
+  },
+  {
+    sort: "unwanted",
+    says: HINT,
+    lines: ["(?<!account )(?<!mailbox )(?<!user )\\b(blocked|banned)\\b"],
   },
   {
     sort: "policy",
     says: HINT,
     lines: [
+      "rate limit|too many (messages|mails|connections)",
       "polic(y|ies)|not allowed|not (authori[sz]ed|permitted|accepted)|access denied|administrative|permission|prohibited|restrict|denied|refused by|security|richtlinie|politique|política|zugriff verweigert|отказано|(not|n't) accept|from outside|политик|polityk|zasad\\S* bezpiecz|beleid|politika|策略|ポリシー",
     ],
   },
@@ -87,7 +97,7 @@ const PHRASES: readonly Phrases[] = [
     says: SURE,
     lines: [
       `(host|domain|server|system)( name)?( ${"⌂"}| ${"◊"})?( is| was| does| could| can| has)?[ -]?(not found|unknown|non-?existent|n[o']t exist|not exist|not be found|n't be found|no longer exist|not be resolved)`,
-      "indicated no smtp|no such (host|domain)|name or service not known|name service error|unrout(e?able|eable) (mail )?(domain|address)|nxdomain|unknown (mail )?(host|domain)|illegal host|bad (destination|domain)",
+      "indicated no smtp|no such (host|domain)|name or service not known|name service error|unrout(e?able|eable) (mail |address )?domain|nxdomain|unknown (mail )?(host|domain)|illegal host|bad (destination|domain)",
       "no (valid )?(mx|a|dns|mail exchanger?)( or (mx|a))? (record|host|server|for)|null mx|does not (accept|receive) (any )?e?mail|no mail (server|host|exchanger?) (for|found|could)",
       "\\bdns\\b[^.]{0,40}(error|fail|lookup|resol|not found|no (answer|record|such|data))|(lookup|resolve|resolution)[^.]{0,40}(fail|error)|domain (lookup|resolution)",
       "(unable to|can ?not|can't|could ?n[o']t|could not|failed to) (look ?up|resolve|find|locate)[^.]{0,40}(\\bhosts?\\b|domain|mail server|mx|dns|server)",
@@ -127,8 +137,14 @@ const PHRASES: readonly Phrases[] = [
     sort: "no mailbox",
     says: HINT,
     lines: [
-      "(recipient|address|user)( address)? (was |is )?(rejected|refused)|mailbox (is )?(unavailable|not available)|unrouteable address|delivery to the following recipients? failed permanently",
+      "unrout(e?able|eable) address(?! domain)",
+      "(recipient|address|user)( address)? (was |is )?(rejected|refused)|mailbox (is )?(unavailable|not available)|delivery to the following recipients? failed permanently",
     ],
+  },
+  {
+    sort: "temporary",
+    says: SOMETHING,
+    lines: ["load (is )?too high|(system|server|host) (is )?(too )?busy"],
   },
   {
     sort: "temporary",

@@ -5,6 +5,10 @@ export const HOST = "⌂";
 /** The longest reason that is looked at, in characters. */
 const LONGEST = 2000;
 
+/** "Answer of the server" before what it says: that server isn't what is spoken of. */
+const LABEL =
+  /\b(?:answer|reply|response|said|antwort|reponse|respuesta|risposta|odpowiedz)\S*(?: (?:of|from|by|des|der|du|de|del|dell?a?|the|remote|mail|fernen|distant)){0,4} ?(?:mail ?)?(?:server|serveur|servidor|host|serwer)\S*|(?:ответ|відповідь|вiдповiдь) (?:\S+ )?сервера/gu;
+
 /** Letters that Unicode doesn't take apart into one of the alphabet and a mark. */
 const LETTERS: Readonly<Record<string, string>> = { ß: "ss", ł: "l", ı: "i", ø: "o", đ: "d" };
 
@@ -35,5 +39,6 @@ export function plainWords(text: string): string {
     .replace(/https?:\/\/\S{1,300}/g, " ")
     .replace(/\b\d{1,3}(?:\.\d{1,3}){2,3}\b/g, " ")
     .replace(/\b(?:[a-z0-9-]{1,63}\.){1,8}[a-z]{2,24}\b/g, HOST)
-    .replace(/[\s_<>"[\]()#*]+/g, " ");
+    .replace(/[\s_<>"[\]()#*]+/g, " ")
+    .replace(LABEL, ". ");
 }
