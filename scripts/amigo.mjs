@@ -7,7 +7,7 @@ import { bundleOf, ROOT } from "./run.mjs";
 import { needBundles, needDebian, needNode } from "./setUp.mjs";
 
 /** Those that work on the database itself. */
-const ON_DATABASE = ["backup", "restore", "account", "key"];
+const ON_DATABASE = ["backup", "restore", "account", "key", "journal"];
 
 needNode();
 needBundles();

@@ -7,6 +7,7 @@ import { acceptRound, readSource, showRound, takeRoundBack, type Passed } from "
 import { readCommand, type ReadOptions } from "./read";
 import { replaceKey } from "./replaceKey";
 import { returnedCommand } from "./returned";
+import { verifyJournal } from "./verifyJournal";
 
 const program = new Command("amigo").description("Amigo at the command line");
 
@@ -113,6 +114,21 @@ program
   )
   .argument("<file>", "the backup")
   .action((file: string) => tell(() => restoreCommand(process.env, file)));
+
+program
+  .command("journal")
+  .description("the journal, directly in the database (AMIGO_DATABASE_URL)")
+  .command("verify")
+  .description(
+    "look whether the journal is as it was written: each entry holds the hash of the one before",
+  )
+  .option(
+    "--known <place:hash>",
+    "the end of the journal as an earlier look printed it, which must still be in it",
+  )
+  .action(({ known }: { known?: string }) =>
+    tell(() => verifyJournal(process.env.AMIGO_DATABASE_URL, known)),
+  );
 
 program
   .command("kind")

@@ -18,7 +18,6 @@ import { t } from "../texts/t";
 import { lockRounds } from "../change/roundQueries";
 import {
   listAllFactsOf,
-  allowForgetting,
   blankFacts,
   blankPrivateName,
   removeEndedManual,
@@ -54,7 +53,6 @@ export async function forgetPerson(
     if (facts.length === 0 || !(isStudent(person) || isGuardian(person))) return noSuch("person");
     if (facts.some(({ until, current }) => until === null && current))
       return refused(409, "people/still-here", t("people.theyStillStandInThe"));
-    await allowForgetting(tx);
     const told = personalIn(facts);
     const { names, numbers } = told;
     const addresses = await ownAddresses(tx, person, [...new Set(told.addresses)]);

@@ -47,11 +47,6 @@ export function listAllFactsOf(db: Queries, person: string) {
     .where(eq(fact.subject, person));
 }
 
-/** Lets this transaction change the journal and past imports, which triggers forbid else. */
-export async function allowForgetting(db: Queries): Promise<void> {
-  await db.execute(sql`set local amigo.forgetting = 'on'`);
-}
-
 /** Takes what is personal out of the facts about a person, as their kinds say. */
 export async function blankFacts(db: Queries, person: string): Promise<void> {
   const blanks = Object.values(ALL_KINDS).flatMap((kind) =>

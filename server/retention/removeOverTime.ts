@@ -78,8 +78,6 @@ async function removeKind(
     );
     const count = found.rowCount ?? 0;
     if (count === 0) return 0;
-    // The journal and imports refuse to be changed otherwise.
-    await tx.execute(sql`set local amigo.forgetting = 'on'`);
     for (const statement of remove(days)) await tx.execute(statement);
     await record(tx, {
       actor: "Amigo",
