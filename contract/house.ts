@@ -7,6 +7,18 @@ import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";
 import { CountedNumber } from "./countedNumber";
 
+/** One thing about the machine and the house that a coordinator can look after. */
+export const HealthDetail = z
+  .object({
+    what: z.string(),
+    state: z.enum(["ok", "warning", "failing"]),
+    words: z.string(),
+    /** The moment that the words are about. */
+    at: z.string().nullable(),
+  })
+  .meta({ id: "HealthDetail" });
+export type HealthDetail = z.output<typeof HealthDetail>;
+
 export const Health = z
   .object({
     status: z.enum(["ok", "failing"]),
@@ -19,6 +31,9 @@ export const Health = z
     shelfStore: z.boolean().optional(),
     /** Whether the virus scanner answers, where the settings name one. */
     scanner: z.boolean().optional(),
+    /** Disk, queue, backup and more, for coordinators alone, with the version of Amigo. */
+    details: z.array(HealthDetail).optional(),
+    version: z.string().optional(),
   })
   .meta({ id: "Health" });
 
@@ -159,6 +174,13 @@ export const getHealth = endpoint({
     "Whether database, SMTP port, relay and the store of files answer, and whether changes by other processes are heard",
   who: "anybody",
   answer: Health,
+});
+export const getHealthDetails = endpoint({
+  method: "get",
+  path: "/api/health/details",
+  summary: "What this Amigo needs to do its work: disk, queue, backup, certificate and more",
+  who: "change the house",
+  answer: z.object({ version: z.string(), details: z.array(HealthDetail) }),
 });
 export const getPulse = endpoint({
   method: "get",

@@ -7,6 +7,7 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
+  readlinkSync,
   rmSync,
   symlinkSync,
   writeFileSync,
@@ -55,9 +56,14 @@ function need(answer, what) {
  */
 export async function startPostgres(folder, { quick = false } = {}) {
   const data = placeFor(resolve(folder));
-  const secret = `${resolve(folder)}.password`;
-  const sockets = mkdtempSync(join(tmpdir(), "amigo-pg-"));
+  const running = program("pg_ctl", ["status", "-D", data]).ok;
+  const prefix = `amigo-pg-${mark(data)}-`;
+  // Left by a start that was killed.
+  for (const name of running ? [] : readdirSync(tmpdir()).filter((one) => one.startsWith(prefix)))
+    rmSync(join(tmpdir(), name), { recursive: true, force: true });
+  const sockets = mkdtempSync(join(tmpdir(), prefix));
   own(sockets);
+  const secret = `${resolve(folder)}.password`;
   const password = existsSync(secret)
     ? readFileSync(secret, "utf8")
     : randomBytes(24).toString("hex");
@@ -79,13 +85,14 @@ export async function startPostgres(folder, { quick = false } = {}) {
         "-E",
         "UTF8",
         "--locale=C.UTF-8",
+        // What the disk damages is noticed when it is read.
+        "--data-checksums",
         ...(quick ? ["--no-sync"] : []),
       ]),
       "initdb",
     );
     rmSync(file);
   }
-  const running = program("pg_ctl", ["status", "-D", data]).ok;
   const port = running
     ? Number(readFileSync(join(data, "postmaster.pid"), "utf8").split("\n")[3])
     : await freePort();
@@ -220,8 +227,14 @@ export async function startPostgres(folder, { quick = false } = {}) {
 function placeFor(folder) {
   mkdirSync(dirname(folder), { recursive: true, mode: 0o755 });
   if (!isRoot) return folder;
-  if (existsSync(folder) && lstatSync(folder).isSymbolicLink())
-    return join("/var/lib", `amigo-${mark(folder)}`);
+  // The link leads there also after its folder was moved.
+  if (isLink(folder)) {
+    const place = readlinkSync(folder);
+    if (existsSync(place)) return place;
+    throw new Error(
+      `The database of this folder was in ${place}, which isn't there. Bring it back, or remove ${folder} and restore a backup.`,
+    );
+  }
   if (!existsSync(folder)) {
     if (ask("runuser", ["-u", "postgres", "--", "test", "-x", dirname(folder)], { cwd: "/" }).ok)
       mkdirSync(folder, { mode: 0o700 });
@@ -235,6 +248,10 @@ function placeFor(folder) {
   }
   own(folder);
   return folder;
+}
+
+function isLink(path) {
+  return lstatSync(path, { throwIfNoEntry: false })?.isSymbolicLink() === true;
 }
 
 function mark(folder) {

@@ -1,7 +1,7 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { existsSync, readFileSync } from "node:fs";
 import { join, relative } from "node:path";
-import { spawn, spawnSync } from "node:child_process";
+import { spawn } from "node:child_process";
+import { clear, temporaryFolder } from "./leftovers.mjs";
 import { ROOT } from "./run.mjs";
 import {
   needCalendarPrograms,
@@ -13,7 +13,9 @@ import {
 } from "./setUp.mjs";
 
 const steps = process.argv.slice(2);
-const folder = mkdtempSync(join(tmpdir(), "amigo-test-"));
+const folder = await temporaryFolder("amigo-test-");
+/** Everything that the checks start puts its temporary files there, so that nothing is left, whenever it ends. */
+const env = { ...process.env, TMPDIR: folder };
 /** Which tests failed and why, told once more at the end, where it is found. */
 const failures = [];
 let passed = 0;
@@ -24,13 +26,16 @@ function isWanted(step) {
 }
 
 /** Runs one step with its output shown, and says how long it took. */
-function step(name, args) {
+async function step(name, args) {
   console.log(`\n── ${name} ──`);
   const began = Date.now();
-  const { status } = spawnSync(process.execPath, args, {
+  const child = spawn(process.execPath, args, {
     cwd: ROOT,
     stdio: "inherit",
-    env: { ...process.env, AMIGO_LOG: "silent" },
+    env: { ...env, AMIGO_LOG: "silent" },
+  });
+  const status = await new Promise((resolve) => {
+    child.once("close", resolve);
   });
   console.log(closing(name, status, began));
   return status === 0;
@@ -44,6 +49,7 @@ async function together(checks) {
       const began = Date.now();
       const child = spawn(process.execPath, args, {
         cwd: ROOT,
+        env,
         stdio: ["ignore", "pipe", "pipe"],
       });
       let said = "";
@@ -68,9 +74,9 @@ function closing(name, status, began) {
 }
 
 /** Runs some of the tests and adds their counts up. */
-function tests(name, projects) {
+async function tests(name, projects) {
   const report = join(folder, `${name}.json`);
-  const well = step(name, [
+  const well = await step(name, [
     "node_modules/vitest/vitest.mjs",
     "run",
     ...projects.flatMap((project) => ["--project", project]),
@@ -98,6 +104,15 @@ function firstLines(text = "") {
   return text.split("\n").slice(0, 6).join("\n    ");
 }
 
+/** Ends everything at once, as by Ctrl-C. */
+async function end() {
+  console.log("\nStopping …");
+  await clear(folder);
+  process.exit(130);
+}
+process.once("SIGINT", () => void end());
+process.once("SIGTERM", () => void end());
+
 try {
   needNode();
   needMailPrograms();
@@ -110,10 +125,10 @@ try {
     ["types", ["node_modules/typescript/bin/tsc", "-p", "tsconfig.json"]],
     ["lint", ["node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"]],
   ]);
-  const unit = !isWanted("unit") || tests("unit", ["core", "web"]);
+  const unit = !isWanted("unit") || (await tests("unit", ["core", "web"]));
   // In one run: while the last long file of one kind goes on, the other kind has work for the other workers.
   const kinds = ["server", "e2e"].filter(isWanted);
-  const houses = kinds.length === 0 || tests(kinds.join(" and "), kinds);
+  const houses = kinds.length === 0 || (await tests(kinds.join(" and "), kinds));
   const well = quick && unit && houses;
   if (failures.length > 0) console.log(`\nWhat failed:\n${failures.join("\n")}`);
   console.log(`\n${passed} passed, ${failed} failed`);
@@ -122,5 +137,5 @@ try {
   console.error(failure instanceof Error ? failure.message : failure);
   process.exitCode = 1;
 } finally {
-  rmSync(folder, { recursive: true, force: true });
+  await clear(folder);
 }

@@ -14,7 +14,7 @@ test("settings have the documented defaults", () => {
     submissionPort: 2587,
     mailtownPort: 8025,
     data: "./.amigo",
-    relay: "smtp://127.0.0.1:2526",
+    relay: "smtp://127.0.0.1:25",
     url: "http://localhost:8080",
     demo: false,
   });

@@ -202,7 +202,10 @@ export function readSettings(environment: Record<string, string | undefined>): S
     databaseDirectUrl: env.AMIGO_DATABASE_DIRECT_URL ?? env.AMIGO_DATABASE_URL,
     databaseConnections: env.AMIGO_DATABASE_CONNECTIONS,
     importMemory: env.AMIGO_IMPORT_MEMORY,
-    relay: env.AMIGO_RELAY ?? `smtp://127.0.0.1:${env.AMIGO_MAILTOWN_SMTP_PORT}`,
+    // The demo's mail goes to Mailtown, a real house's to the machine's own mail server.
+    relay:
+      env.AMIGO_RELAY ??
+      `smtp://127.0.0.1:${env.AMIGO_DEMO === "yes" ? env.AMIGO_MAILTOWN_SMTP_PORT : 25}`,
     relayTls: env.AMIGO_RELAY_TLS,
     relayLoginInClear: env.AMIGO_RELAY_LOGIN_IN_CLEAR === "yes",
     relayHelo: env.AMIGO_RELAY_HELO,

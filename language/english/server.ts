@@ -7,6 +7,7 @@ import desk from "../en/server/desk.json";
 import drafts from "../en/server/drafts.json";
 import edits from "../en/server/edits.json";
 import forms from "../en/server/forms.json";
+import health from "../en/server/health.json";
 import house from "../en/server/house.json";
 import http from "../en/server/http.json";
 import intakes from "../en/server/intakes.json";
@@ -44,6 +45,7 @@ export const serverTexts = {
   drafts,
   edits,
   forms,
+  health,
   house,
   http,
   intakes,

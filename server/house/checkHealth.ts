@@ -1,5 +1,8 @@
+import { callerMay } from "../callers/caller";
+import { ownVersion } from "../aboutSettings";
+import { lookAtDetails } from "./healthDetails";
 import { connect as connectTcp } from "node:net";
-import { type getHealth } from "@amigo/contract/house";
+import type { getHealth, getHealthDetails } from "@amigo/contract/house";
 import type { Context } from "../context";
 import { scannerAnswers } from "../scan/clamd";
 import type { Request, Answer } from "../http/handler";
@@ -13,9 +16,10 @@ const PATIENCE = 5000;
 
 /** Returns whether the database, the SMTP port, the relay (with TLS and sign-in) and the store of files answer, and whether changes by other processes are heard. */
 export async function checkHealth(
-  { settings, db, events, objects }: Context,
-  { http }: Request<typeof getHealth>,
+  context: Context,
+  { http, caller }: Request<typeof getHealth>,
 ): Promise<Answer<typeof getHealth>> {
+  const { settings, db, events, objects } = context;
   const [database, smtp, relayUp, shelfStore, scanner] = await Promise.all([
     askDatabase(db).then(
       () => true,
@@ -37,7 +41,15 @@ export async function checkHealth(
     events: hears,
     ...(shelfStore === undefined ? {} : { shelfStore }),
     ...(scanner === undefined ? {} : { scanner }),
+    ...(callerMay(caller, "change the house") ? await showHealthDetails(context) : {}),
   };
+}
+
+/** Returns what a coordinator wants to know of the machine; also where something fails, unlike the health itself. */
+export async function showHealthDetails(
+  context: Context,
+): Promise<Answer<typeof getHealthDetails>> {
+  return { version: ownVersion(), details: await lookAtDetails(context, new Date()) };
 }
 
 const UNDER_WAY = new WeakMap<Settings, Promise<boolean>>();

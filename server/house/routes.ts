@@ -4,6 +4,7 @@ import {
   deleteToken,
   getFind,
   getHealth,
+  getHealthDetails,
   getHouse,
   getTokens,
   postToken,
@@ -14,7 +15,7 @@ import type { Context } from "../context";
 import { pictureRoutes } from "./picture";
 import { route } from "../http/route";
 import { listTokens, makeApiToken, revokeToken } from "./apiTokens";
-import { checkHealth } from "./checkHealth";
+import { checkHealth, showHealthDetails } from "./checkHealth";
 import { resetDemo } from "./resetDemo";
 import { showHouse } from "./showHouse";
 import { saveBasics, changeLimits } from "./changeSettings";
@@ -22,6 +23,7 @@ import { findAnything } from "./findAnything";
 
 export function houseRoutes(app: Hono, context: Context): void {
   route(app, context, getHealth, checkHealth);
+  route(app, context, getHealthDetails, showHealthDetails);
   route(app, context, postDemoEmpty, resetDemo);
   route(app, context, getHouse, showHouse);
 

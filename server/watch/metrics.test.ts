@@ -1,4 +1,6 @@
-import { afterAll, beforeAll, expect, test } from "vitest";
+import { storeMessage } from "../posting/acceptPost";
+import { sql } from "drizzle-orm";
+import { afterAll, beforeAll, expect, test, vi } from "vitest";
 import { freePorts } from "../testing/freePorts";
 import { JUNO, startTestHouse, type TestHouse } from "../testing/testHouse";
 
@@ -33,6 +35,20 @@ test("the metrics are served at a port of their own, in OpenMetrics, without any
   expect((await ask("/")).status).toBe(404);
   // The pages don't have them.
   expect((await fetch(`${house.url}/metrics`)).status).toBe(404);
+});
+
+test("every metric can be worked out, also of what waits", async () => {
+  const { context } = house.amigo;
+  const id = await storeMessage(context.db, Buffer.from("Subject: x\r\n\r\nx"), "<metrics@b>");
+  await context.db.execute(
+    sql`insert into delivery (message_id, address, token, state, priority, created_at, next_at) values (${id}, 'ana@lettr.example', 'metrics', 'deferred', 1, now() - interval '1 hour', now() + interval '1 hour')`,
+  );
+  const warned = vi.spyOn(context.log, "warn");
+  const text = await (await ask("/metrics")).text();
+  expect(warned.mock.calls).toEqual([]);
+  warned.mockRestore();
+  expect(text).toMatch(/^amigo_copies\{state="deferred"\} 1$/m);
+  expect(text).toMatch(/^amigo_oldest_copy_seconds\{state="deferred"\} 36\d\d/m);
 });
 
 test("what can't be worked out is left out, and keeps no other back", async () => {

@@ -5,7 +5,7 @@ import type { Queries } from "../db/connect";
 export async function countCopies(db: Queries) {
   const { rows } = await db.execute<{ state: string; copies: number; oldest: number }>(sql`
     select state, count(*)::int as copies,
-           coalesce(extract(epoch from now() - min(created_at)) filter (where state in ('queued', 'sending', 'deferred')), 0)::float as oldest
+           coalesce(extract(epoch from now() - min(created_at) filter (where state in ('queued', 'sending', 'deferred'))), 0)::float as oldest
     from delivery
     where state in ('queued', 'sending', 'deferred') or created_at > now() - interval '1 day'
     group by state`);

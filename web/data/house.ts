@@ -1,5 +1,6 @@
 import {
   deleteToken,
+  getHealthDetails,
   getHouse,
   getJournal,
   getTokens,
@@ -20,6 +21,7 @@ import { api } from "./api";
 import { reads, sends, sendsBody } from "./request";
 
 export const {
+  useHealthDetailsQuery,
   useHouseQuery,
   useTokensQuery,
   useMakeTokenMutation,
@@ -34,6 +36,7 @@ export const {
   useChangeRetentionMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
+    healthDetails: reads(build, getHealthDetails, { keepUnusedDataFor: 0 }),
     house: reads(build, getHouse, { providesTags: ["house", "board"] }),
     changeLimits: sendsBody(build, putLimits, { invalidatesTags: ["house", "rounds", "board"] }),
     changeBasics: sendsBody(build, putBasics, {

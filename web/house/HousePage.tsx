@@ -18,6 +18,7 @@ const NamingWorkshop = fetched(() => import("./NamingWorkshop"), "NamingWorkshop
 const Recipes = fetched(() => import("./Recipes"), "Recipes");
 const RetentionTab = fetched(() => import("./Retention"), "RetentionTab");
 const Seasons = fetched(() => import("./Seasons"), "Seasons");
+const System = fetched(() => import("./System"), "System");
 const Tokens = fetched(() => import("./Tokens"), "Tokens");
 
 /** The settings by what they are about; the first page of a group is the one that opens. */
@@ -65,6 +66,7 @@ const GROUPS = [
     pages: [
       ["journal", t("house.journal")],
       ["jobs", t("house.recurringWork")],
+      ["system", t("house.system")],
     ],
   },
 ] as const;
@@ -118,6 +120,7 @@ export function HousePage() {
         {tab === "retention" && <RetentionTab />}
         {tab === "journal" && <Journal />}
         {tab === "jobs" && <Jobs />}
+        {tab === "system" && <System />}
       </Suspense>
     </div>
   );
