@@ -11,6 +11,7 @@ import { makeTestDatabase } from "@amigo/server/testing/testDatabase";
 import { measureAudiences } from "./audiences";
 import { measureBoard } from "./board";
 import { measureDates } from "./dates";
+import { measureFaults } from "./faults";
 import { measureForms } from "./forms";
 import { measureHostile } from "./hostile";
 import { measureMail } from "./mail";
@@ -46,6 +47,10 @@ if (process.argv.includes("--understanding")) {
 }
 if (process.argv.includes("--rounds")) {
   measureRounds();
+  process.exit(0);
+}
+if (process.argv.includes("--faults")) {
+  await measureFaults(Number(process.argv[process.argv.indexOf("--faults") + 1] ?? 60) || 60);
   process.exit(0);
 }
 if (process.argv.includes("--mail")) {

@@ -116,7 +116,10 @@ test("events come one by one, not compressed", async () => {
   const answer = await new Promise<IncomingMessage>((resolve, reject) => {
     const asked = request(
       `${house.url}/api/events`,
-      { headers: { Cookie: juno.cookie, "Accept-Encoding": "gzip, br" } },
+      {
+        // It listened long ago, so there is something to tell at once.
+        headers: { Cookie: juno.cookie, "Accept-Encoding": "gzip, br", "Last-Event-ID": "1000" },
+      },
       resolve,
     );
     asked.on("error", reject);
