@@ -43,6 +43,7 @@ import { limitBody } from "./http/limitBody";
 import { servePages } from "./http/servePages";
 import { Traffic } from "./http/traffic";
 import type { Metrics } from "./watch/metrics";
+import { healthRoutes } from "./watch/routes";
 import { watchRoutes } from "./watch/watchRoutes";
 import { needCaller, problemOf } from "./http/route";
 import { t } from "./texts/t";
@@ -60,6 +61,7 @@ const ROUTES = [
   formRoutes,
   printRoutes,
   formPublicRoutes,
+  healthRoutes,
   houseRoutes,
   jobRoutes,
   intakeRoutes,

@@ -3,8 +3,6 @@ import type { Hono } from "hono";
 import {
   deleteToken,
   getFind,
-  getHealth,
-  getHealthDetails,
   getHouse,
   getTokens,
   postToken,
@@ -15,15 +13,12 @@ import type { Context } from "../context";
 import { pictureRoutes } from "./picture";
 import { route } from "../http/route";
 import { listTokens, makeApiToken, revokeToken } from "./apiTokens";
-import { checkHealth, showHealthDetails } from "./checkHealth";
 import { resetDemo } from "./resetDemo";
 import { showHouse } from "./showHouse";
 import { saveBasics, changeLimits } from "./changeSettings";
 import { findAnything } from "./findAnything";
 
 export function houseRoutes(app: Hono, context: Context): void {
-  route(app, context, getHealth, checkHealth);
-  route(app, context, getHealthDetails, showHealthDetails);
   route(app, context, postDemoEmpty, resetDemo);
   route(app, context, getHouse, showHouse);
 

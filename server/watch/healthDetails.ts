@@ -11,7 +11,7 @@ import { loadHouse } from "../db/houseQueries";
 import { listJobRuns } from "../jobs/jobQueries";
 import { relayAway } from "../relay/relayAway";
 import { t } from "../texts/t";
-import { countCopies } from "../watch/queries";
+import { countCopies } from "./queries";
 import { findDatabaseState, findLastImport } from "./healthQueries";
 
 type Detail = z.output<typeof HealthDetail>;
