@@ -157,6 +157,8 @@ test("every page of a house in use fits every screen, without a finding of axe-c
       "retention",
       "mail",
       "journal",
+      "jobs",
+      "system",
     ].map((tab): [string, string] => [`/house?tab=${tab}`, "Settings"]),
   ];
   const found: string[] = [];

@@ -114,6 +114,11 @@ describe("a coordinator finds out what happened to mail", () => {
     await person.read("paused by Juno Abara");
     await person.click("link", "No mail goes out");
     await person.click("button", "Resume sending");
+    await person.go("/house?tab=system");
+    await person.read("Amigo makes no backups");
+    await person.click("button", "Look again");
+    await person.read("This machine and the database have the same time.");
+    expect(await person.findings()).toEqual([]);
     await person.go("/house?tab=jobs");
     await person.click("button", "Run now: Send digests");
     await person.read("done in");

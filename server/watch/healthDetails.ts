@@ -42,7 +42,7 @@ const CHECKS: readonly Check[] = [
       const asked = Date.now();
       const { version, octets } = await findDatabaseState(db);
       const took = Date.now() - asked;
-      const words = t("health.databaseAnswers", { version, took, gigabytes: gigabytes(octets) });
+      const words = t("health.databaseAnswers", { version, took, size: sizeOf(octets) });
       return { state: "ok", words: `${words} ${encrypted(settings.databaseUrl)}`.trim(), at: null };
     },
   },
@@ -108,7 +108,7 @@ const CHECKS: readonly Check[] = [
       const { share, free, place } = tightest;
       return {
         state: share < FREE.least ? "failing" : share < FREE.enough ? "warning" : "ok",
-        words: t("health.diskFree", { share, gigabytes: gigabytes(free), place }),
+        words: t("health.diskFree", { share, size: sizeOf(free), place }),
         at: null,
       };
     },
@@ -213,8 +213,9 @@ function encrypted(databaseUrl: string): string {
     : t("health.databaseInClear");
 }
 
-function gigabytes(octets: number): string {
-  return (octets / 1_000_000_000).toFixed(1);
+function sizeOf(octets: number): string {
+  const megabytes = octets / 1_000_000;
+  return megabytes < 1000 ? `${Math.round(megabytes)} MB` : `${(megabytes / 1000).toFixed(1)} GB`;
 }
 
 function iso(at: Date | null | undefined): string | null {

@@ -6,7 +6,6 @@ import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
-import { WideTable } from "../ui/WideTable";
 
 /** What this Amigo needs to do its work, and how it is: database, disk, mail, backup and more. */
 export function System() {
@@ -23,20 +22,11 @@ export function System() {
         </Button>
       </div>
       <p className="px-4 pb-2 text-[13px] text-ink-2">{t("house.systemHelp")}</p>
-      <WideTable label={t("house.system")} className="w-full">
-        <thead>
-          <tr className="border-y border-hair text-left text-[12px] text-ink-3">
-            <th className="px-4 py-1.5 font-[500]">{t("house.systemWhat")}</th>
-            <th className="px-2 py-1.5 font-[500]">{t("house.systemState")}</th>
-            <th className="px-4 py-1.5 font-[500]">{t("house.systemFound")}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {data.details.map((detail) => (
-            <Row key={detail.what} detail={detail} />
-          ))}
-        </tbody>
-      </WideTable>
+      <ul aria-label={t("house.system")} className="border-t border-hair">
+        {data.details.map((detail) => (
+          <Row key={detail.what} detail={detail} />
+        ))}
+      </ul>
     </Panel>
   );
 }
@@ -44,16 +34,16 @@ export function System() {
 function Row({ detail: { what, state, words, at } }: { detail: HealthDetail }) {
   const me = useMe();
   return (
-    <tr className="border-b border-hair-soft align-baseline last:border-b-0">
-      <td className="px-4 py-1.5 font-[560] whitespace-nowrap">{what}</td>
-      <td className="px-2 py-1.5 whitespace-nowrap">
+    <li className="grid gap-x-3 border-b border-hair-soft px-4 py-1.5 last:border-b-0 sm:grid-cols-[200px_110px_1fr]">
+      <b className="font-[560]">{what}</b>
+      <span>
         <State of={state} />
-      </td>
-      <td className="px-4 py-1.5 wrap-anywhere">
+      </span>
+      <span className="wrap-anywhere text-ink-2">
         {words}
         {at !== null && <span className="text-ink-3"> {moment(at, me.timeZone)}</span>}
-      </td>
-    </tr>
+      </span>
+    </li>
   );
 }
 
