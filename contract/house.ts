@@ -91,6 +91,8 @@ export const House = z
     country: z.string(),
     language: z.string(),
     studentAddress: z.string(),
+    /** Domains that lists had before, until when mail to them still arrives. */
+    formerDomains: z.array(z.object({ domain: z.string(), lastDay: z.string() })),
     seasons: z.array(
       z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() }),
     ),
@@ -202,6 +204,8 @@ export const putBasics = endpoint({
   summary: "Change what the house is called, where it is, its domains and the codes of its sites",
   who: "change the house",
   body: HouseBasics.extend({
+    /** For how many days mail to the list domain of before still reaches lists, where it changes. */
+    graceDays: z.number().int().min(0).max(1000).default(90),
     /** How students' inside addresses are made from their numbers; empty for as the sheets have them. */
     studentAddress: z
       .string()

@@ -1,6 +1,6 @@
 import { eq, desc } from "drizzle-orm";
 import type { Queries } from "./connect";
-import { house, season, site } from "./schema/house";
+import { formerDomain, house, season, site } from "./schema/house";
 
 /** Returns the settings of the house, or undefined before it is set up. */
 export async function loadHouse(db: Queries): Promise<typeof house.$inferSelect | undefined> {
@@ -30,4 +30,26 @@ export async function lockHouse(db: Queries): Promise<typeof house.$inferSelect 
 /** Lists all seasons, the latest first. */
 export function listAllSeasons(db: Queries) {
   return db.select({ id: season.id, label: season.label }).from(season).orderBy(desc(season.id));
+}
+
+/** Lists the domains that lists had before, also those whose time is over. */
+export function listFormerDomains(db: Queries) {
+  return db.select().from(formerDomain).orderBy(formerDomain.domain);
+}
+
+/** Lets mail to a domain reach lists until a day. */
+export async function storeFormerDomain(
+  db: Queries,
+  domain: string,
+  lastDay: string,
+): Promise<void> {
+  await db
+    .insert(formerDomain)
+    .values({ domain, lastDay })
+    .onConflictDoUpdate({ target: formerDomain.domain, set: { lastDay } });
+}
+
+/** Ends a domain's being one that lists had before. */
+export async function removeFormerDomain(db: Queries, domain: string): Promise<void> {
+  await db.delete(formerDomain).where(eq(formerDomain.domain, domain));
 }

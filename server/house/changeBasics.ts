@@ -1,16 +1,20 @@
+import { day } from "@amigo/language/message";
+import { dayIn } from "@amigo/core/schedule/dayIn";
 import { refused, type Refused } from "../refused";
 import { inTransaction } from "../db/inTransaction";
 import type { z } from "zod";
 import type { putBasics } from "@amigo/contract/house";
 import type { Caller } from "../callers/caller";
-import type { Database } from "../db/connect";
+import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { refuseStale, versionOf } from "../http/version";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import type { house } from "../db/schema/house";
-import { loadHouse, lockHouse } from "../db/houseQueries";
+import { loadHouse, lockHouse, removeFormerDomain, storeFormerDomain } from "../db/houseQueries";
 import { listSitesById, parkSiteCode, storeSiteCode, storeBasics, renewSeasons } from "./queries";
+
+const DAY = 24 * 60 * 60 * 1000;
 
 type Wanted = z.output<NonNullable<typeof putBasics.body>>;
 
@@ -40,7 +44,7 @@ export function basicsOf(
 export async function changeBasics(
   db: Database,
   caller: Caller,
-  { house: name, codes, version, ...wanted }: Wanted,
+  { house: name, codes, version, graceDays, ...wanted }: Wanted,
 ): Promise<{ follows: string[]; version: string } | Refused> {
   return inTransaction(db, async (tx) => {
     const before = await lockHouse(tx);
@@ -68,6 +72,7 @@ export async function changeBasics(
     for (const { id } of renamed) await parkSiteCode(tx, id);
     for (const { id, code } of renamed) await storeSiteCode(tx, code, id);
     await storeBasics(tx, name, wanted);
+    const lastDay = await keepDomain(tx, before, wanted, graceDays);
     await renewSeasons(tx);
     await record(tx, {
       actorId: caller.id,
@@ -89,6 +94,9 @@ export async function changeBasics(
           now: wanted.listDomain,
           before: before.listDomain,
         }),
+        lastDay === undefined
+          ? t("house.oldDomainEnds", { before: before.listDomain })
+          : t("house.oldDomainWorks", { before: before.listDomain, lastDay: day(lastDay) }),
       );
     if (before.insideDomain !== wanted.insideDomain)
       follows.push(
@@ -105,4 +113,18 @@ export async function changeBasics(
     const now = await loadHouse(tx);
     return { follows, version: versionOf(basicsOf(now ?? before, after)) };
   });
+}
+
+/** Lets mail to the list domain of before reach lists for some days more. Returns the last of them; nothing where it ends at once. */
+async function keepDomain(
+  tx: Queries,
+  before: { listDomain: string },
+  after: { listDomain: string; timeZone: string },
+  days: number,
+): Promise<string | undefined> {
+  await removeFormerDomain(tx, after.listDomain);
+  if (before.listDomain === after.listDomain || days === 0) return undefined;
+  const lastDay = dayIn(after.timeZone, new Date(Date.now() + days * DAY));
+  await storeFormerDomain(tx, before.listDomain, lastDay);
+  return lastDay;
 }

@@ -1,3 +1,4 @@
+import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { getHouse } from "@amigo/contract/house";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
@@ -18,7 +19,7 @@ import { versionOf } from "../http/version";
 import { waitsForAddresses } from "../membership/nameWanted";
 import { t } from "../texts/t";
 import { basicsOf } from "./changeBasics";
-import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import { listFormerDomains, loadHouse, loadCurrentSeason } from "../db/houseQueries";
 import {
   listSeasons,
   listSitesWithClasses,
@@ -51,6 +52,9 @@ export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse
     country: house.country,
     language: house.language,
     studentAddress: house.studentAddress,
+    formerDomains: (await listFormerDomains(db)).filter(
+      ({ lastDay }) => lastDay >= dayIn(house.timeZone, new Date()),
+    ),
     seasons,
     sites,
     recipes: [...index.recipes]

@@ -1,3 +1,4 @@
+import { presentAddress } from "./presentAddress";
 import { parseListAddress, REQUEST, type ListRecipient } from "@amigo/core/mail/listAddress";
 import { receivedField } from "@amigo/core/mail/receivedField";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
@@ -29,7 +30,10 @@ import { findCopyBehind, findLinkBehind, findAskBehind, listOwners, listAt } fro
 /** Whether an address at the list domain can be written to. Everything else is refused when it is named. */
 export async function isKnownRecipient(db: Queries, address: string): Promise<boolean> {
   const house = await loadHouse(db);
-  const meant = house === undefined ? undefined : parseListAddress(address, house.listDomain);
+  const meant =
+    house === undefined
+      ? undefined
+      : parseListAddress((await presentAddress(db, house, new Date()))(address), house.listDomain);
   if (meant === undefined) return false;
   if (meant.kind === "house") return true;
   if (meant.kind === "return") return (await findCopyBehind(db, meant.token)).length > 0;
@@ -72,8 +76,10 @@ export async function takeMail(context: MailContext, mail: IncomingMail): Promis
   const { db, desk } = context;
   const house = await loadHouse(db);
   if (house === undefined) throw new Error("this house is not set up");
-  const recipients = [...new Set(mail.recipients.map((address) => address.toLowerCase()))];
+  const present = await presentAddress(db, house, new Date());
+  const recipients = [...new Set(mail.recipients.map((address) => present(address.toLowerCase())))];
   const read = await readIncoming(context, mail, recipients, house.listDomain);
+  read.proven.signedTo = read.proven.signedTo.map(present);
   const split = splitMessage(mail.raw);
   const messageId =
     fieldValue(split, "message-id")?.slice(0, 900) ??

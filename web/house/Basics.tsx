@@ -7,7 +7,11 @@ import { Panel } from "../ui/Page";
 import { Renewable, SettingsFault } from "./Renewable";
 import { Picture } from "./Picture";
 import { KindField, PlaceFields } from "../ui/PlaceFields";
+import { dayOf } from "../ui/time";
 import { t } from "../texts/house";
+
+/** For how many days mail to the domain of before arrives, unless somebody says otherwise: a term. */
+const USUAL_GRACE = 90;
 
 /** What the school or club is called, where it is, its domains and the codes of its sites, with what follows from a change. */
 export function Basics({ house }: { house: House }) {
@@ -25,6 +29,7 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
     country: house.country,
     language: house.language,
     studentAddress: house.studentAddress,
+    graceDays: USUAL_GRACE,
   });
   const [codes, setCodes] = useState<Record<string, string>>({});
   const [change, changing] = useChangeBasicsMutation();
@@ -71,13 +76,28 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
                   : t("house.listsWillBeReachedAt", {
                       lists,
                       listDomain: values.listDomain,
-                      listDomain2: house.listDomain,
                     })
               }
               required
               value={values.listDomain}
               onChange={(event) => set({ listDomain: event.target.value })}
             />
+            {values.listDomain !== house.listDomain && (
+              <Field
+                label={t("house.graceDays", { domain: house.listDomain })}
+                help={t("house.graceDaysHelp")}
+                type="number"
+                min={0}
+                max={1000}
+                value={values.graceDays}
+                onChange={(event) => set({ graceDays: Number(event.target.value) })}
+              />
+            )}
+            {house.formerDomains.map(({ domain, lastDay }) => (
+              <p key={domain} className="text-[13px] text-ink-2">
+                {t("house.formerDomain", { domain, lastDay: dayOf(lastDay) })}
+              </p>
+            ))}
             <Field
               label={t("house.studentsAddresses")}
               help={t("house.howTheyAreMadeFrom")}

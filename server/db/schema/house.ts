@@ -96,6 +96,12 @@ export const site = pgTable("site", {
   name: text().notNull().unique(),
 });
 
+/** A domain that lists had before: mail to it still reaches them until a day. */
+export const formerDomain = pgTable("former_domain", {
+  domain: text().primaryKey(),
+  lastDay: date("last_day").notNull(),
+});
+
 /** The picture of the school or club, on its sign-in page and in the mails that sign people in. At most one. */
 export const picture = pgTable(
   "picture",
