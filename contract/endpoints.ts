@@ -9,6 +9,7 @@ import * as feeds from "./feeds";
 import * as drafts from "./drafts";
 import * as edits from "./edits";
 import * as forms from "./forms";
+import * as health from "./health";
 import * as house from "./house";
 import * as intakes from "./intakes";
 import * as jobs from "./jobs";
@@ -48,6 +49,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   drafts,
   edits,
   forms,
+  health,
   house,
   intakes,
   jobs,

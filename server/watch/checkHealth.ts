@@ -2,7 +2,7 @@ import { callerMay } from "../callers/caller";
 import { ownVersion } from "../aboutSettings";
 import { lookAtDetails } from "./healthDetails";
 import { connect as connectTcp } from "node:net";
-import type { getHealth, getHealthDetails } from "@amigo/contract/house";
+import type { getHealth, getHealthDetails } from "@amigo/contract/health";
 import type { Context } from "../context";
 import { scannerAnswers } from "../scan/clamd";
 import type { Request, Answer } from "../http/handler";

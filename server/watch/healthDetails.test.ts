@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { HealthDetail } from "@amigo/contract/house";
+import type { HealthDetail } from "@amigo/contract/health";
 import { storeEnd, storeBegin } from "../jobs/jobQueries";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { lookAtDetails } from "./healthDetails";

@@ -2,7 +2,7 @@ import { X509Certificate } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { statfs } from "node:fs/promises";
 import type { z } from "zod";
-import type { HealthDetail } from "@amigo/contract/house";
+import type { HealthDetail } from "@amigo/contract/health";
 import { RECURRING_JOBS, JOB_NAMES } from "@amigo/core/jobs/recurring";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";

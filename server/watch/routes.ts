@@ -1,5 +1,5 @@
 import type { Hono } from "hono";
-import { getHealth, getHealthDetails } from "@amigo/contract/house";
+import { getHealth, getHealthDetails } from "@amigo/contract/health";
 import type { Context } from "../context";
 import { route } from "../http/route";
 import { checkHealth, showHealthDetails } from "./checkHealth";

@@ -1,6 +1,6 @@
+import { getHealthDetails } from "@amigo/contract/health";
 import {
   deleteToken,
-  getHealthDetails,
   getHouse,
   getJournal,
   getTokens,

@@ -1,4 +1,4 @@
-import type { HealthDetail } from "@amigo/contract/house";
+import type { HealthDetail } from "@amigo/contract/health";
 import { useHealthDetailsQuery } from "../data/house";
 import { useMe } from "../data/me";
 import { t } from "../texts/house";
