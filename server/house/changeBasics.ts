@@ -90,10 +90,7 @@ export async function changeBasics(
     const follows: string[] = [];
     if (before.listDomain !== wanted.listDomain)
       follows.push(
-        t("house.everyListsAddressEndsIn", {
-          now: wanted.listDomain,
-          before: before.listDomain,
-        }),
+        t("house.everyListsAddressEndsIn", { now: wanted.listDomain }),
         lastDay === undefined
           ? t("house.oldDomainEnds", { before: before.listDomain })
           : t("house.oldDomainWorks", { before: before.listDomain, lastDay: day(lastDay) }),
