@@ -42,10 +42,9 @@ async function within<Result>(
 ): Promise<Result> {
   const client = await pool.connect();
   try {
-    await client.query("begin");
     // It waits, and does nothing itself, for as long as the work takes.
     await client.query(
-      "select set_config('idle_in_transaction_session_timeout', '0', true), set_config('lock_timeout', '0', true), set_config('statement_timeout', '0', true)",
+      "begin; set local idle_in_transaction_session_timeout = 0; set local lock_timeout = 0; set local statement_timeout = 0",
     );
     return await work(client);
   } finally {

@@ -65,6 +65,11 @@ describe("the journal", () => {
       "delete from journal_link",
       "truncate journal_link",
       "update reading set file_name = 'another.xlsx'",
+      "update journal set sentence = 'Juno removed nothing' where id = 1",
+      "update journal set sentence = '%removed%' where id = 1",
+      "update reading set rows = rows + 1",
+      "update reading_row set cells[1] = 'removed by nobody'",
+      "update reading_row set cells = '{}'",
       "update reading_row set cells = array_fill('x'::text, array[cardinality(cells)])",
     ]) {
       await client.query("begin");
@@ -76,9 +81,25 @@ describe("the journal", () => {
     }
   });
 
+  test("lets single names be taken out of what stays, and of what is in parts", async () => {
+    await client.query("begin");
+    for (const statement of [
+      "update reading_row set cells[3] = '', cells[4] = '' where cardinality(cells) > 4 and cells[3] <> ''",
+      `insert into journal (actor, action, sentence, after) values ('Juno Abara', 'sign in', 'Juno Abara signed in: 100% \\ x_y', '{"given": "Una", "family": "Holm", "count": 3, "una@lettr.example": ["Una Holm", "x"]}')`,
+      `update journal set sentence = 'somebody removed signed in: 100% \\ x_y', after = '{"given": "", "family": "", "count": 3, "removed-0123456789ab@removed.invalid": ["somebody removed", "x"]}' where sentence like '%x_y'`,
+    ])
+      expect((await client.query(statement)).rowCount, statement).toBeGreaterThan(0);
+    await expect(
+      client.query(
+        `update journal set after = '{"given": "", "count": 4}' where sentence like '%x_y'`,
+      ),
+    ).rejects.toThrow(/written once/);
+    await client.query("rollback");
+  });
+
   test("says how often personal data was taken out of it", async () => {
     await client.query(
-      "update journal set sentence = 'somebody removed signed in' where id = (select max(id) from journal)",
+      "update journal set sentence = 'somebody removed' where id = (select max(id) from journal)",
     );
     expect(await verify()).toContain("Personal data was taken out of entries 1 time.");
   });

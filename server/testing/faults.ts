@@ -229,7 +229,7 @@ class World {
     ]);
   }
 
-  /** Makes posts older, as a list takes only so many a day. */
+  /** Makes posts a day older: a list's rules limit how many go out in a day. */
   private async letDayPass(): Promise<void> {
     await this.house.amigo.context.db
       .execute(sql`update post set at = at - interval '1 day' where at > now() - interval '1 day'`)
