@@ -164,9 +164,13 @@ export async function storeRoundLists(
   await db.insert(roundList).values(differences.slice(at, at + 5000));
 }
 
-/** Lets nobody else change facts, rounds and members until the transaction ends, which may take long. */
-export async function lockRounds(tx: Queries): Promise<void> {
-  await tx.execute(sql`${longLimits()}, pg_advisory_xact_lock(${ROUND_LOCK})`);
+/**
+ * Lets nobody else change facts, rounds and members until the transaction ends, which may take long.
+ *
+ * @param patience for how long others are waited for, in PostgreSQL's notation, where it isn't the usual time
+ */
+export async function lockRounds(tx: Queries, patience?: string): Promise<void> {
+  await tx.execute(sql`${longLimits(patience)}, pg_advisory_xact_lock(${ROUND_LOCK})`);
 }
 
 /**

@@ -47,13 +47,20 @@ export async function allowLong(tx: Queries): Promise<void> {
   await tx.execute(longLimits());
 }
 
-/** The same as SQL, for those who have no more than a connection. */
-export function longLimits() {
+/**
+ * The same as the beginning of a SELECT.
+ *
+ * @param locks for how long a lock is waited for, in PostgreSQL's notation
+ */
+export function longLimits(locks = LONG.lock_timeout) {
   return sql.join(
     [
       sql`select`,
       sql.join(
-        LIMITS.map((limit) => sql`set_config(${limit}, ${LONG[limit]}, true)`),
+        LIMITS.map(
+          (limit) =>
+            sql`set_config(${limit}, ${limit === "lock_timeout" ? locks : LONG[limit]}, true)`,
+        ),
         sql`, `,
       ),
     ],

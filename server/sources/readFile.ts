@@ -139,7 +139,8 @@ export async function readBook(
   if (opened instanceof Refused) return opened;
   const [first] = opened.tables;
   return inTransaction(db, async (tx) => {
-    await lockRounds(tx);
+    // Another import may take minutes; this one has a connection of the desk, which nobody else waits for.
+    await lockRounds(tx, "5min");
     const sourceId = await findOrMakeSource(
       tx,
       into,
