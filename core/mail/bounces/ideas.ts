@@ -31,6 +31,7 @@ const IDEAS = {
   domain: [
     "domain|domane|dominio|domein|\\bdomen|alan adi|etki alani|домен|domena|域名|网域|網域|ドメイン|도메인|النطاق|ten mien|הדומיין",
     "\\bdns\\b|nom d'hote|nome host|maschine|\\bmachine|mail exchange|\\bname does not resolve|\\bmx\\b",
+    "\\bhost ?name|rechnername|nome (do )?host|mail exchanger",
   ],
   /** The machine that would take the mail. */
   server: [
@@ -39,6 +40,7 @@ const IDEAS = {
   /** Who writes. */
   sender: [
     "sender|absender|expediteur|remitente|mittente|remetente|afzender|nadawc|gonderen|gonderici|отправител|видправник|відправник|odesilatel|avsandar|afsender|avsender|lahettaj|felado|expeditor|αποστολε|发件人|寄件人|寄件者|差出人|送信者|발신자|보낸 사람|المرسل|nguoi gui|pengirim",
+    "sending (address|domain|server|host|ip|system)|\\bfrom address|return address|\\boriginator|envoyeur|mittent|remitent",
   ],
   /** Our own machine, as the other side sees it. */
   us: [
@@ -68,8 +70,23 @@ const IDEAS = {
     "\\b(no|not|nobody|none)\\b[^.]{0,20}(such|called|named|our (user|customer|address)|one of our|registered|have an?|belong)|undefined|retired|discontinued|\\bcan ?not be (found|resolved)|has left|does not resolve|stillgelegt|nicht vergeben|kennen wir|lasst sich nicht auflosen|\\bkeinen? (eintrag|mailserver|mx)|nicht auflosbar|niemand",
     "\\bpersonne\\b|pas de compte|errone|aucune? |no (hay|corresponde|tiene cuenta|se puede (resolver|encontrar))|ning(un|una) |nessun|non e presente|non puo essere (risolto|trovato)|nao ha|nenhum|niet bekend|geen (postvak|gebruiker|account|mailserver)|er is geen|nie figuruje|brak takie|\\bkimse|ingen (sadan|slik|bruker|bruger|anvandar)|eiva?t? ole|nincs|neni (znam|nalezen)|没有此|沒有此|已停用|使われておりません|등록되지|אינה קיימת|אינו קיים|לא רשום",
     "(isn't|is not|not) one of|n[o']t able to (find|locate)|doesn't match|no (match|record|entry|trace) (for|of|with)|no longer (valid|here|with|work|exist|active|in use|available|receiv)|never existed|(isn't|is not|not|un)[ -]?(assigned|allocated|deliverable|in use|hosted|served|configured|enabled|provisioned)|nicht (registriert|zugeordnet|hinterlegt|erfasst|eingerichtet|ermittelt)|abgeschaltet|erloschen|no (esta |se encuentra )?(registrad|activ)|nao (esta )?(registad|registrad|cadastrad)|non (e )?(registrat|censit)|pas enregistre|niet geregistreerd|niezarejestrowan|kayitli degil|не зарегистрирован|не зареєстрован",
-    "deprovision|d(o|oe)s'?n'?t'? ?exist|desativad|zlikwidowan|\\bparked\\b|n'a pas pu etre (resolu|trouve)|dada de baja|abgemeldet|works? here any ?more|no trabaja",
+    "unresolv|unresolvable|deprovision|d(o|oe)s'?n'?t'? ?exist|desativad|zlikwidowan|\\bparked\\b|n'a pas pu etre (resolu|trouve)|dada de baja|abgemeldet|works? here any ?more|no trabaja",
     "odnalezion|bulunm(uyor|adi|amakta)|у нас (нет|немае)|(нет|немае) такого",
+    "\\b(removed|deleted|erased|vanished|withdrawn|dissolved|cancell?ed|vacant|orphaned|ceased|defunct|obsolete|mistyped|incorrect|unrecogni[sz]ed|bogus)\\b|non-?existing|(can ?not|can't|could ?n[o']t|unable to|failed to) (be )?(resolved?|found?|locate|look ?up)",
+    "nicht (\\S+ ){0,3}(gefunden|vorhanden|registriert|aufgelost)|aufgelost|entfernt|fehlerhaft|falsch|beendet|ausgeschieden|inexistent|nichtexist|loschung",
+    "radie|resilie|incorrecte?\\b|inexact|n'est pas (valable|attribue|reconnu)|a quitte|plus (chez|valable|acti|utilise)|(n'a )?pas (\\S+ ){0,2}trouve|desinscri",
+    "borrad[oa]|cancelad[oa]|incorrect[oa]|equivocad|erron|caducad|expirad|ya no (trabaja|esta|pertenece|existe|se usa)|anulad|no (\\S+ ){0,3}(localizad|hallad|encontrad)",
+    "cancellat[oa]|rimoss|errat[oa]|scadut|cessat|dismess|non (\\S+ ){0,3}(trovat|registrat)|non (piu|fa piu|risulta)|inattiv|soppress",
+    "apagad|excluid|incorret|errad[oa]|ja nao|nao (\\S+ ){0,3}(consta|localizad|encontrad)|verlopen|opgezegd|gesloten|vervallen|onjuist|vertrokken|gestopt",
+    "skasowan|bledn|niepoprawn|wygasl|odszedl|nie ma (juz )?(takie|u nas)|nie wystepuje|hatali|yanlis|gecerli degil|kayitli degil|ayril(di|mis)|iptal|pasif|tanimsiz|taninm",
+    "ошибоч|неправильн|неверн|больше не|не обслуж|отсутств|уволен|уволил|аннулир|не (значится|числится)|помилков|невірн|більше не|не обслугов|відсутн|звільн|закрит|анульован|не значиться",
+    "smazan|chybn|nespravn|(jiz|uz) n(e|en)|obrisan|izbrisan|borttag|felaktig|upphor|inte (langre|giltig|kand|registrer)|saknas|slettet|nedlagt|forkert|lukket|ikke (laengere|lenger|registrer|gyldig|kendt|kjent|funnet|fundet|aktiv|i bruk)|poistettu|virheell|suljettu|lakkautettu|ei (enaa|kaytossa)",
+    "megszunt|torol(t|ve)|hibas|mar nem|sters\\b|dezactivat|inchis|gresit|διαγραφ|λανθασμεν|ακυρ|ανενεργ|δεν (υπαρχ|βρεθ|ισχυ)",
+    "注销|註銷|已删除|已刪除|已关闭|已關閉|错误|錯誤|不正确|失效|沒有這個|没有这个|無い|ありません|削除|退職|閉鎖|廃止|登録されて|없는|없습니다|삭제|잘못|탈퇴|해지|유효하지",
+    "خاطئ|محذوف|معطل|مغلق|غير (صالح|صحيح|مسجل|فعال)|لم يتم العثور|لا وجود|נמחק|שגוי|לא (תקין|פעיל|מוכר)|נסגר|khong (con|dung|dang ky)|da (xoa|dong)|sudah (tidak|dihapus)|dihapus|dinonaktifkan|tidak (aktif|terdaftar)",
+    "\\bnot (\\S+ ){0,3}(known|found|active|valid|registered|listed|recogni[sz]ed|exist|hosted|served|assigned|in use|belong|match|configured|defined|provisioned)\\b|\\bno (\\S+ ){0,2}(users?|mailbox|account|record|recipients?|customers?|entry|person|match|subscribers?|inbox|student|employee|member|one|object)\\b|(switched|turned) off|taken down|\\bgone\\b",
+    "\\bkeine?[nmrs]? (\\S+ ){0,2}(benutzer|empfanger|postfach|konto|eintrag|teilnehmer|person)|aucun\\S* (\\S+ )?(utilisateur|compte|destinataire|boite)|ningun\\S* (\\S+ )?(usuario|cuenta|buzon|destinatario)|nessun\\S* (\\S+ )?(utente|casella|destinatario)|nenhum\\S* (\\S+ )?(utilizador|usuario|conta|destinatario)|geen (\\S+ )?(gebruiker|ontvanger|postvak|account)|brak (\\S+ )?(uzytkownik|odbiorc|skrzynk|kont)|(нет|немає|немае) (\\S+ )?(пользоват|получат|ящик|користув|одержув|отримув|скриньк)|(kullanici|alici|hesap|adres)\\S* (\\S+ )?yok",
+    "\\bnot in \\S+",
   ],
   /** That it can't take mail, which may be meant for now or for good. */
   unavailable: [
@@ -79,16 +96,23 @@ const IDEAS = {
   forNow: [
     "temporar|vorubergehend|derzeit|momentan|provisoire|momentanement|actuellement|temporal|momento|temporan|moment|tijdelijk|tymczasow|chwilowo|gecici|su anda|временн|тимчасов|docasn|tillfallig|midlertidig|一時的|暂时|暫時",
     "unreachable|no route|time[ds]? ?-?out|lost connection|connection (refused|reset|closed)|antwortet nicht|keine antwort|zeituberschreitung|ne repond pas|pas de reponse|delai (depasse|d'attente)|no responde|tiempo de espera|non risponde|nao responde|reageert niet|antwoordt niet|nie odpowiada|yanit ver|не отвечает|не відповідає|neodpovida|svarar inte|svarer ikke|ei vastaa|没有响应|無回應|応答がありません|応答しません",
+    "\\b(did|does|is|has|was) not (\\S+ )?(answer|respond)|never (answer|respond)|not (answering|responding)|no (answer|response) (from|within)|said nothing|\\bbusy\\b|overloaded|handshake|hung up|unresponsive|connection (was |is )?(refused|dropped|aborted|broken|failed|closed|reset|lost)|(not|unable to|failed to) connect",
+    "nicht (\\S+ )?(geantwortet|antwortet)|verbindung\\S* (\\S+ ){0,2}(abgelehnt|abgebrochen|getrennt|verloren|unterbrochen|fehlgeschlagen|verweigert)|ausgelastet|uberlastet|connexion (\\S+ )?(refusee|interrompue|perdue|impossible|fermee)|\\bn'a (pas |rien )?repond|occupee?\\b|surcharge",
+    "conexion (\\S+ )?(rechazada|perdida|interrumpida|cerrada)|\\bocupado|sobrecarg|no (ha )?respond|connessione (\\S+ )?(rifiutata|persa|interrotta|chiusa)|\\boccupato|sovraccaric|non (ha )?rispo|(conexao|ligacao) (\\S+ )?(recusada|perdida|interrompida)|sobrecarreg",
+    "verbinding (\\S+ )?(geweigerd|verbroken|verloren)|overbelast|polaczeni\\S* (\\S+ )?(odrzucon|zerwan|utracon|przerwan)|przeciazon|nie odpowi|baglanti\\S* (\\S+ )?(reddedil|kesil|koptu|kurulamad)|mesgul",
+    "соединени\\S* (\\S+ )?(отклонен|разорван|потерян|прерван|закрыт)|перегруж|єднан\\S* (\\S+ )?(відхилен|розірван|втрачен|перерван)|anslutning\\S* (\\S+ ){0,2}(brots|avvisad|nekad)|forbindelse\\S* (\\S+ )?(afvist|brutt|avbrutt|afbrudt)|连接(被拒绝|超时|断开|失败)|繁忙|接続(が|を)?(拒否|切断|失敗|できません)|연결(이)? (거부|끊|실패)",
+    "delai (\\S+ ){0,2}depasse",
   ],
   /** That nothing more goes into it. */
   full: [
     "\\bfull\\b|\\bvoll|uberfullt|pleine?\\b|saturee?|llen[oa]|complet[oa]\\b|piena|cheia|lotada|\\bvol\\b|peln[aey]\\b|przepelnion|zapelnion|\\bdolu|dolmus|doldu|переполнен|заполнен|\\bполон|переповнен|заповнен|\\bplna\\b|preplnen|\\bfuld|taynna|megtelt|\\bplina?\\b|γεματ|已满|已滿|满了|いっぱい|一杯|가득|ممتلئ|מלאה|\\bday\\b|penuh",
     "gefullt|randvoll|no more room|at 100|taynna|tele\\b|fullsatt|plnou",
     "esaurit|satura|repleta|sature",
+    "at capacity|maxed out|overflow|remplie?\\b|\\bcomble|debord|colm[oa]\\b|riempit|volgelopen|zapchan|a tope|가득|מלאה?",
   ],
   /** The room that a mailbox has. */
   room: [
-    "quota|kvot|kontingent|speicher|storage|\\bspace|espace|espacio|almacenamiento|cuota|spazio|\\bcota\\b|armazenamento|quotum|opslag|pojemnosc|miejsc|\\bkota|квот|\\bмест[оа]|місц|tarhely|容量|空间|空間|용량|المساحة|dung luong|kapasit",
+    "quota|kvot|kontingent|speicher|(?<!system )storage|\\bspace|espace|espacio|almacenamiento|cuota|spazio|\\bcota\\b|armazenamento|quotum|opslag|pojemnosc|miejsc|\\bkota|квот|\\bмест[оа]|місц|tarhely|容量|空间|空間|용량|المساحة|dung luong|kapasit",
     "\\broom\\b|platz|\\bplace\\b|espaco|ruimte|\\byer\\b|\\bmisto\\b|plads|plass|utrymme|\\btila\\b|helyet|\\bhely\\b|\\bspatiu|χωρος|\\bмісця|저장|מקום|ذاكرة",
     "capacity|capacite|capacidad|capacita|capacidade|kapazitat|capaciteit",
   ],
@@ -96,6 +120,26 @@ const IDEAS = {
     "exceed|uberschritten|uberschreitet|erschopft|erreicht|nicht (genugend|genug|ausreichend)|zu wenig|depasse|atteint|insuffisant|epuise|excedid|superad|agotad|insuficiente|superat|esaurit|insufficient|ultrapassad|esgotad|atingid|overschreden|bereikt|onvoldoende|przekroczon|\\bbrak|wyczerpan|asil|\\bdol(du|mus)|yetersiz|превыш|закончил|недостаточн|\\bнет\\b|исчерпан|перевищ|вичерпан|недостатн|нема|prekrocen|overskrid|overskred|ylitt|不足|超|초과|تجاوز|vuot|melebihi|\\bout of\\b",
     "used up|\\bno more\\b|\\bno (space|room|storage)|\\bover (its|their|the)|ausgeschopft|\\bkein(en)? |\\bplus (de|d')|\\baucun espace|no queda|\\bsin |alcanzad|no hay|non c'e|\\bsem |nao ha|\\bgeen |\\bna[o]? ma |kalmad|neni |ikke mere|ikke mer |inte mer|slut\\b|ei ole|nincs|nu mai|δεν |不够|満|없",
     "(has|have) used (all|up)",
+    "\\b(hit|reached|maxed|depleted|exhausted|consumed|overdrawn)\\b|aufgebraucht|ausgereizt|belegt|raggiunt|terminat|finit[oa]\\b|sforat|ating(iu|e)|estour|preenchid|alcanz|sobrepas|rebas|copad|remplie?\\b|verbruikt",
+    "osiagn|wykorzystan|zajet|ulas(ti|mis)|tuken|\\bbit(ti|mis)|достиг|израсход|занят|досягн|заинят|dosazen|vycerpan|naplnen|uppnatt|opbrugt|brukt opp|tayttynyt|loppu|betelt|elfogyott|tullep|atins|depasit|epuizat|εξαντλη|υπερβ",
+    "用完|用尽|耗尽|达到|達到|達して|使い切|超え|부족|찼|نفد|استنف|بلغ|חרג|נגמר",
+    "\\bsuper[oa]\\b|supero|too (much|many)",
+    "\\bexced(e|eu|io|en|em)\\b",
+  ],
+  /** That there is none of something, or not enough. */
+  none: [
+    "\\b(no|not|without|lacks?|little|zero|none)\\b|n't\\b|\\bran out\\b|\\brun out\\b",
+    "\\b(keine?[nmrs]?|ohne|wenig)\\b|\\b(pas|plus|sans|aucune?|manque)\\b|\\b(no|sin|falta|poco)\\b|\\b(non|senza|poco)\\b|\\b(nao|sem|pouco)\\b|\\b(niet|geen|zonder|weinig)\\b",
+    "\\b(nie|brak|bez|braku|malo)\\b|\\b(yok|degil|kalmadi|yetersiz|yetmiyor)\\b|\\b(не|нет|без|мало|нету)\\b|\\b(нi|немає|немае|бракує|бракуе|замало)\\b|\\b(neni|nema|zadn\\S*|malo)\\b",
+    "\\b(inte|ingen|inget|utan|saknas|ikke|intet|uden|uten|ei|eivat|nincs|nem|nu|fara|lipsa|δεν|χωρις)\\b|没有|沒有|没|無|无|ありません|ない|없|לא|אין|לאו|لا|ليس|khong|tidak",
+  ],
+  /** That something is open to a few alone. */
+  only: [
+    "\\b(only|solely|exclusively)\\b|\\b(nur|ausschliesslich|lediglich)\\b|\\b(seulement|uniquement|exclusivement|seuls?|seules?|que des|reserve[es]*)\\b|\\b(solo|solamente|unicamente|exclusivamente)\\b|\\b(soltanto|solamente|riservat[oa])\\b|\\b(somente|apenas|so)\\b|\\b(alleen|slechts|uitsluitend)\\b|\\b(tylko|wylacznie|jedynie)\\b|\\b(yalniz\\S*|sadece)\\b|\\b(только|исключительно|лише|тільки|тiльки|виключно)\\b|\\b(pouze|jenom|jen|iba|samo|endast|bara|kun|vain|csak|doar|numai|μονο)\\b|只|仅|僅|のみ|だけ|만 |فقط|רק|chi (co|nhan)|hanya",
+  ],
+  /** What may be open to a few alone: writing, and those who write. */
+  writing: [
+    "\\b(write|writers?|post|send|senders?|members?|known|approved|trusted|contacts|accepts?|takes?|receives?)\\b|schreiben|senden|mitglied|absender|bekannt|freigegeben|nimmt|ecrire|envoyer|membres|expediteurs|accepte|recoi|escribir|enviar|miembros|remitentes|acepta|recibe|scrivere|inviare|membri|mittenti|accetta|riceve|escrever|membros|remetentes|aceita|recebe|schrijven|sturen|leden|afzenders|ontvangt|pisac|wysylac|czlonk|nadawc|przyjmuje|yazabilir|gonderebilir|uyeler|gonderici|писать|отправлять|участник|отправител|принима|писати|надсилати|учасник|відправник|приима|psat|posilat|clenove|odesilatel|skriva|skicka|medlemmar|skrive|sende|medlemmer|kirjoittaa|jasen|irhat|tagok|membrii|成员|成員|メンバー|会員|구성원|أعضاء|חברים",
   ],
   limit: [
     "limit|grenze|plafond|maximum|limite|granic|sinir|предел|лимит|межу|ліміт|上限|限额|限制|한도|الحد",
@@ -120,7 +164,10 @@ const IDEAS = {
   spam: [
     "spam|sperrliste|schwarze liste|liste noire|lista negra|zwarte lijst|czarn\\S+ list|kara liste|черн\\S+ спис|чорн\\S+ спис|unerwunschte? (mail|e-mail|nachricht|werbung)|indesirable|pourriel|no deseado|indesiderat|indesejad|ongewenst|niechcian|istenmeyen|нежелательн|спам|небажан|nevyzadan|skrappost|roskapost|kereteszemet|levelszemet|スパム|迷惑メール|垃圾|스팸|مزعج|thu rac",
     "\\bblack ?-?list|block ?-?list|deny ?-?list|\\b[a-z]?bl\\b|\\bscam\\b|virus|malware|viren|complaint|phish|(?<!not )listed (at|on|by)|черн\\S+ спис|в списк\\S* блок|czarnej liscie|黑名单|黑名單|ブラックリスト|블랙리스트|القائمة السوداء|cerna listina|blacklist|sort liste|svart lista|svartelist|skrappost|mustalla listalla|feketelist|lista neagra",
+    "werbung|reklam|publicidad|publicitaire|pubblicit|propaganda|advertis|рекламн|\\bis listed\\b",
     "list of (bad|blocked|known|suspicious) (senders|hosts|servers|addresses)",
+    "\\blixo\\b|malicious|harmful|dangerous|schadlich|schadsoft|malveillant|dangereu|malicios|dannos|pericol|zlosliw|вредонос|шкідлив|zararli|skadlig|skadelig|haitalli|rosszindul|恶意|惡意|不正な|악성|זדוני",
+    "(?<!not )listed (at|on|by|in) ⌂",
   ],
   notAllowed: [
     "nicht (berechtigt|erlaubt|zugelassen|gestattet|autorisiert)|keine berechtigung|(n'etes|n'est|n'avez|pas) (pas )?(autoris|le droit|la permission)|non autorise",
@@ -131,6 +178,9 @@ const IDEAS = {
     "\\b(we|this|it|they) only (take|accept)s?|only takes?|takes? mail from|from (staff|members|inside|outside|people) only|(?<!name )not allowed|is not permitted|\\brela(y|is|is-zugriff|yen|ying)\\S* (verweigert|nicht|abgelehnt|refuse|non|denied)|weiterleitung|no se permite|no permitido|non (e )?(consentit|permess)|inoltro|reenvio|encaminhamento|nao (e )?permitid|retransmi|doorsturen|przekazywanie|пересылк|ретрансляц|пересилан|中继|中継|릴레이",
     "\\bonly \\S+( \\S+)? (may|can|are allowed to) (write|send|post|mail)",
     "\\bdurf(en|t)?( \\S+){0,4} nicht\\b|\\b(can ?not|can't|may not) (write|post|send) to",
+    "(need|have|must|please|required?)( \\S+){0,2} (authenticate|log ?in|sign ?in)|authenticate (before|first)|\\banmelden\\b|s'authentifier|autenticarse|autenticar-se|uwierzyteln|kimlik dogrula|аутентифик|автентифік",
+    "\\bdarf nicht|nicht( \\S+){0,5} (schreiben|senden)\\b|ne (peut|pouvez)( \\S+)? pas (ecrire|envoyer)|no puede (escribir|enviar)|non puo (scrivere|inviare)|nao pode (escrever|enviar)|mag niet|nie moze(sz)? (pisac|wysylac)|не може(т|те) (писать|отправлять)",
+    "(absender|expediteur|remitente|mittente|remetente|afzender|nadawca|отправитель) (\\S+ )?(refus|abgelehnt|rechaz|rifiut|recus|geweigerd|odrzuc|отклон)",
   ],
 } as const satisfies Record<string, readonly string[]>;
 

@@ -14,7 +14,8 @@ const RULES: readonly [BounceSort, (spoken: Spoken, segment: string) => boolean]
         (has(spoken, "full") ||
           (has(spoken, "limit") && has(spoken, "usedUp") && !isOfMessage(spoken)) ||
           (has(spoken, "size") && has(spoken, "usedUp") && !has(spoken, "message")))) ||
-      (has(spoken, "room") && (has(spoken, "usedUp") || has(spoken, "full"))),
+      (has(spoken, "room") &&
+        (has(spoken, "usedUp") || has(spoken, "full") || has(spoken, "none"))),
   ],
   [
     "too large",
@@ -32,9 +33,12 @@ const RULES: readonly [BounceSort, (spoken: Spoken, segment: string) => boolean]
   ],
   [
     "policy",
-    (spoken) => has(spoken, "notAllowed") || (has(spoken, "sender") && has(spoken, "absent")),
+    (spoken) =>
+      has(spoken, "notAllowed") ||
+      (has(spoken, "sender") && has(spoken, "absent")) ||
+      (has(spoken, "only") && has(spoken, "writing") && !has(spoken, "absent")),
   ],
-  ["no domain", (spoken, segment) => missing(spoken, segment) === "domain"],
+  ["no domain", (spoken, segment) => missing(spoken, segment) === "domain" || hasNoServer(spoken)],
   ["no mailbox", (spoken, segment) => missing(spoken, segment) === "box"],
   ["temporary", (spoken) => has(spoken, "forNow")],
 ];
@@ -60,7 +64,7 @@ const ON =
 
 /** What a segment says isn't there: the domain or its server, or the mailbox. */
 function missing(spoken: Spoken, segment: string): "domain" | "box" | undefined {
-  if (has(spoken, "sender") || has(spoken, "us")) return undefined;
+  if (has(spoken, "sender") || has(spoken, "us") || isGoneMessage(spoken)) return undefined;
   const box = spoken("box");
   const absent = spoken("absent");
   if (absent === undefined) return box !== undefined && isClosed(spoken) ? "box" : undefined;
@@ -69,6 +73,24 @@ function missing(spoken: Spoken, segment: string): "domain" | "box" | undefined 
   if (box !== undefined) return headOf({ spoken, segment, box, other, absent });
   const isPlace = other.from > absent.to && ON.test(segment.slice(absent.to, other.from));
   return isPlace ? undefined : "domain";
+}
+
+/** Whether it is the message that is gone: "Your message was removed before it came to the mailbox". */
+function isGoneMessage(spoken: Spoken): boolean {
+  const [message, absent, box] = [spoken("message"), spoken("absent"), spoken("box")];
+  if (message === undefined || absent === undefined || box === undefined) return false;
+  const isBetween = message.to <= absent.from && absent.to <= box.from;
+  return isBetween && box.from - absent.to > NEXT;
+}
+
+/** The longest gap of "unknown user", in characters. */
+const NEXT = 14;
+
+/** "The domain has no mail server". */
+function hasNoServer(spoken: Spoken): boolean {
+  const [domain, none, server] = [spoken("domain"), spoken("none"), spoken("server")];
+  if (domain === undefined || none === undefined || server === undefined) return false;
+  return domain.from < none.from && none.from < server.from && !has(spoken, "forNow");
 }
 
 /** Whether a mailbox is said to take nothing, and not only for now. */

@@ -20,9 +20,13 @@ const BY_STATUS: readonly [RegExp, BounceSort, number][] = [
   [/^[45]\.3\.1$/, "temporary", SURE + 1],
   [/^5\.(2\.3|3\.4)$/, "too large", SURE - 1],
   [/^5\.1\.(1|3|6)$|^5\.2\.1$/, "no mailbox", SURE - 2],
-  [/^5\.1\.10$/, "no mailbox", HINT + 1],
-  [/^5\.1\.0$|^5\.4\.1$/, "no mailbox", HINT],
+  [/^5\.1\.10$|^5\.4\.1$/, "no mailbox", HINT + 1],
+  [/^5\.1\.0$/, "no mailbox", HINT],
   [/^5\.1\.2$|^5\.4\.4$/, "no domain", SURE - 2],
+  // An address of ours without a mail server.
+  [/^5\.7\.27$/, "policy", SURE + 1],
+  // The line between, not what is at its end.
+  [/^4\.(4\.[125]|5\.3)$/, "temporary", SURE + 2],
   // Of SPF, DKIM, DMARC and the name of our own server, and of signing in.
   [/^5\.7\.(2\d|8|1[0-4]|3\d)$/, "policy", SURE - 1],
   // Of our own address as the sender.
@@ -46,6 +50,9 @@ const BY_CODE: ReadonlyMap<number, BounceSort> = new Map([
 const ORDER: readonly BounceSort[] = [
   ...(["full", "too large", "unwanted", "policy", "no domain", "no mailbox", "temporary"] as const),
 ];
+
+/** What couldn't be looked up of our own address; the words after it are of that one, too (RFC 3463, section 3.2). */
+const OF_SENDER = /^4\.1\.[78]$/;
 
 /** Something that speaks for a sort, and how much. */
 export interface Evidence {
@@ -85,8 +92,10 @@ export function sortOf(refused: Refused): BounceSort {
   const evidence = evidenceOf(refused);
   const isForNow = (code !== undefined && code >= 400 && code < 500) || status.startsWith("4.");
   if (isForNow) {
+    if (OF_SENDER.test(status)) return "temporary";
     const sure = evidence.filter(({ says, by }) => says >= SURE && by !== "code");
     if (strongest(sure) === "full") return "full";
+    if (evidence.some(({ sort, by }) => sort === "temporary" && by === "words")) return "temporary";
     return (gaveUp ? strongest(sure) : undefined) ?? "temporary";
   }
   return strongest(evidence) ?? byNumber(code, status);
