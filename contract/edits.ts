@@ -165,7 +165,7 @@ export const Making = z
     /** The house's bounds by kind and rule, where they are other than the widest. */
     bounds: z.record(z.string(), z.object({ allowed: z.string(), usual: z.string() })),
     invariantsOff: z.array(z.string()),
-    insideDomain: z.string(),
+    insideDomains: z.array(z.string()),
     listDomain: z.string(),
     /** Whether the asker makes lists of any people and names, or of their own people and leads them. */
     everything: z.boolean(),

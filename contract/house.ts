@@ -62,7 +62,9 @@ export const House = z
     language: z.string(),
     studentAddress: z.string(),
     /** Domains that lists had before, until when mail to them still arrives. */
-    formerDomains: z.array(z.object({ domain: z.string(), lastDay: z.string() })),
+    formerDomains: z.array(
+      z.object({ use: z.enum(["lists", "inside"]), domain: z.string(), lastDay: z.string() }),
+    ),
     seasons: z.array(
       z.object({ label: z.string(), current: z.boolean(), lists: z.number().int() }),
     ),
@@ -161,6 +163,8 @@ export const putBasics = endpoint({
   body: HouseBasics.extend({
     /** For how many days mail to the list domain of before still reaches lists, where it changes. */
     graceDays: z.number().int().min(0).max(1000).default(90),
+    /** For how many days addresses in the inside domain of before still count as inside, where it changes. */
+    insideGraceDays: z.number().int().min(0).max(1000).default(90),
     /** How students' inside addresses are made from their numbers; empty for as the sheets have them. */
     studentAddress: z
       .string()

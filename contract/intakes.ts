@@ -105,7 +105,7 @@ export const IntakePage = z
     /** When approved rows are carried out, in words. */
     when: z.string(),
     /** By which addresses are looked at while they are typed: the house's own domain, and how often each is used. */
-    insideDomain: z.string(),
+    insideDomains: z.array(z.string()).readonly(),
     watching: z.boolean(),
     may: z.object({ change: z.boolean(), approve: z.boolean() }),
   })

@@ -1,5 +1,5 @@
-/** Whether an address is inside the house: in its domain, or in one below it. Both in small letters. */
-export function isInside(address: string, domain: string): boolean {
-  const foundAddress = address.slice(address.lastIndexOf("@") + 1);
-  return foundAddress === domain || foundAddress.endsWith(`.${domain}`);
+/** Whether an address is inside the house: in one of its domains, or in one below it. All in small letters. */
+export function isInside(address: string, domains: readonly string[]): boolean {
+  const found = address.slice(address.lastIndexOf("@") + 1);
+  return domains.some((domain) => found === domain || found.endsWith(`.${domain}`));
 }

@@ -148,7 +148,7 @@ describe("days", () => {
 describe("a row", () => {
   const READS = {
     targets: TARGETS,
-    insideDomain: "copperwheel.example",
+    insideDomains: ["copperwheel.example"],
     known: new Map([["lettr.example", 40]]),
     today: TODAY,
   };

@@ -10,7 +10,7 @@ import { readDay } from "./readDay";
 /** What an intake's rows are read by. */
 export interface IntakeReads {
   targets: readonly Target[];
-  insideDomain: string;
+  insideDomains: readonly string[];
   known: KnownDomains;
   /** A calendar date on the house's clocks. */
   today: string;
@@ -42,7 +42,7 @@ export function isBlank(cells: IntakeCells): boolean {
 /** Reads a row: what it asks for, or every fault with its cell. An empty cell of a row that is still being written is a fault, too: it can't be carried out. */
 export function readIntakeRow(
   cells: IntakeCells,
-  { targets, insideDomain, known, today }: IntakeReads,
+  { targets, insideDomains, known, today }: IntakeReads,
 ): IntakeRead {
   const faults: IntakeFault[] = [];
   const person = tidyLine(cells.person);
@@ -65,7 +65,7 @@ export function readIntakeRow(
   const found =
     cells.to.trim() === ""
       ? undefined
-      : findTarget(cells.to, targets, isInside(address, insideDomain));
+      : findTarget(cells.to, targets, isInside(address, insideDomains));
   if (found === undefined)
     faults.push({ column: "to", sentence: message("intake.writeTheListOrThe") });
   else if (!found.ok)

@@ -21,14 +21,14 @@ export function houseOfLists(index: FactIndex): HouseOfLists {
 export function rulesBroken(
   list: WantedList,
   { index, whoRuns }: HouseOfLists,
-  insideDomain: string,
+  insideDomains: readonly string[],
 ): { invariant: Invariant; sentence: Message }[] {
   return brokenInvariants(
     {
       kind: list.kind,
       rules: list.rules,
       hasLead: whoRuns(list).leads.length > 0,
-      insideDomain,
+      insideDomains,
     },
     index.invariantsOff,
   );

@@ -309,7 +309,7 @@ test("a list that nobody with an account leads breaks a rule of the school", () 
       index(...kit, point("own", "title", "Own"), point("own", "leads", leads)),
     );
     const list = house.lists.get("own") as WantedList;
-    return rulesBroken(list, house, "copperwheel.example").map(({ invariant }) => invariant.id);
+    return rulesBroken(list, house, ["copperwheel.example"]).map(({ invariant }) => invariant.id);
   };
   expect(broken("")).toEqual(["lead-signs-in"]);
   expect(broken("petra")).toEqual(["lead-signs-in"]);

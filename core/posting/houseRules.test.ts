@@ -153,7 +153,7 @@ describe("what must hold between rules", () => {
     kind: "guardians",
     rules: { ...USUAL_RULES, ...ANNOUNCE.rules, outside: "guardians", ...overrides },
     hasLead: true,
-    insideDomain: "copperwheel.example",
+    insideDomains: ["copperwheel.example"],
     ...more,
   });
   const broken = (listToCheck: ListToCheck, off: readonly string[] = []): string[] =>
@@ -235,7 +235,7 @@ describe("what must hold between rules", () => {
               kind,
               rules: { ...USUAL_RULES, outside: "none", ...preset.rules },
               hasLead: true,
-              insideDomain: "copperwheel.example",
+              insideDomains: ["copperwheel.example"],
             },
             new Set(),
           ),

@@ -18,6 +18,7 @@ import { existingLists } from "../membership/existingLists";
 import { latestReadings, readingBefore } from "../facts/readingQueries";
 import { loadHouse } from "../db/houseQueries";
 import { findSeason, countMembers, findLastReadings } from "./guardQueries";
+import { insideDomains } from "../db/insideDomains";
 
 /** What is to be carried out, and on what it is to be done. */
 export interface PlannedStep {
@@ -47,7 +48,7 @@ export async function guardStep(
   const after = shares ? sharedAddresses(done ?? indexFacts(applyCauses(stand, causes))) : before;
   return said(
     standingGuards({
-      lists: await listsBefore(tx, seasonId, changes, all, settings?.insideDomain ?? ""),
+      lists: await listsBefore(tx, seasonId, changes, all, await insideDomains(tx)),
       sources,
       shared: [...after].map(([address, families]) => ({
         address,
@@ -65,7 +66,7 @@ async function listsBefore(
   seasonId: number,
   changes: readonly Change[],
   index: FactIndex,
-  insideDomain: string,
+  insideDomains: readonly string[],
 ): Promise<ListBeforeAfter[]> {
   const existing = await existingLists(tx, seasonId);
   const counts = await countMembers(tx);
@@ -76,7 +77,7 @@ async function listsBefore(
     const rule = wanted.get(list)?.rules.outside;
     const isAllowed =
       rule === "any" || (rule === "guardians" && index.people.get(person)?.role === "guardian");
-    if (kind !== "leaves" && !isAllowed && !isInside(address, insideDomain))
+    if (kind !== "leaves" && !isAllowed && !isInside(address, insideDomains))
       outside.set(list, (outside.get(list) ?? 0) + 1);
   }
   return [...countByList(changes)].flatMap(([key, change]) => {

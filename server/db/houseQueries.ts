@@ -1,6 +1,6 @@
 import { eq, desc } from "drizzle-orm";
 import type { Queries } from "./connect";
-import { formerDomain, house, season, site } from "./schema/house";
+import { formerDomain, formerInsideDomain, house, season, site } from "./schema/house";
 
 /** Returns the settings of the house, or undefined before it is set up. */
 export async function loadHouse(db: Queries): Promise<typeof house.$inferSelect | undefined> {
@@ -32,24 +32,37 @@ export function listAllSeasons(db: Queries) {
   return db.select({ id: season.id, label: season.label }).from(season).orderBy(desc(season.id));
 }
 
-/** Lists the domains that lists had before, also those whose time is over. */
-export function listFormerDomains(db: Queries) {
-  return db.select().from(formerDomain).orderBy(formerDomain.domain);
+/** What a domain of before was for. */
+export type FormerUse = "lists" | "inside";
+
+const TABLES = { lists: formerDomain, inside: formerInsideDomain };
+
+/** Lists the domains that lists had before, or that were inside, also those whose time is over. */
+export function listFormerDomains(db: Queries, use: FormerUse = "lists") {
+  const table = TABLES[use];
+  return db.select().from(table).orderBy(table.domain);
 }
 
-/** Lets mail to a domain reach lists until a day. */
+/** Lets mail to a domain reach lists, or its addresses count as inside, until a day. */
 export async function storeFormerDomain(
   db: Queries,
+  use: FormerUse,
   domain: string,
   lastDay: string,
 ): Promise<void> {
+  const table = TABLES[use];
   await db
-    .insert(formerDomain)
+    .insert(table)
     .values({ domain, lastDay })
-    .onConflictDoUpdate({ target: formerDomain.domain, set: { lastDay } });
+    .onConflictDoUpdate({ target: table.domain, set: { lastDay } });
 }
 
-/** Ends a domain's being one that lists had before. */
-export async function removeFormerDomain(db: Queries, domain: string): Promise<void> {
-  await db.delete(formerDomain).where(eq(formerDomain.domain, domain));
+/** Ends a domain's being one of before. */
+export async function removeFormerDomain(
+  db: Queries,
+  use: FormerUse,
+  domain: string,
+): Promise<void> {
+  const table = TABLES[use];
+  await db.delete(table).where(eq(table.domain, domain));
 }

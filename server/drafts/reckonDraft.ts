@@ -11,6 +11,7 @@ import { textOf } from "./draftHtml";
 import { mayLeadOf } from "./mayLead";
 import { t } from "../texts/t";
 import { listOldSeasons, findLargestPost } from "./queries";
+import { insideDomains } from "../db/insideDomains";
 
 /** What a draft would reach, what stands in its way, and what is to be asked before it goes. Faults are sentences, not refusals: one is still writing. */
 export async function reckonDraft(
@@ -73,10 +74,11 @@ export async function asksOf(
   addresses: readonly string[],
   files: number,
 ) {
+  const inside = await insideDomains(db);
   const over = lists.length === 0 ? [] : await listOldSeasons(db, lists);
   const { rows } = await findLargestPost(db, caller.id);
   const outside = people
-    .filter(({ address }) => !isInside(address, house.insideDomain))
+    .filter(({ address }) => !isInside(address, inside))
     .map(({ address }) => address);
   return asksBefore({
     seasonsOver: over.map(({ label }) => label),
@@ -87,7 +89,7 @@ export async function asksOf(
     text: textOf(content.html),
     attachments: files,
     outside,
-    inside: addresses.filter((address) => isInside(address, house.insideDomain)).length,
+    inside: addresses.filter((address) => isInside(address, inside)).length,
     shown: content.shown,
     answersLists: content.answers == null ? [] : lists.map(({ list }) => list.title),
     unknownFields: mergeFieldsIn(`${content.subject} ${textOf(content.html)}`)

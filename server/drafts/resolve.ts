@@ -22,6 +22,7 @@ import { loadHouse } from "../db/houseQueries";
 import { listMemberAddresses } from "../membership/queries";
 import { loadStopped } from "../membership/addressQueries";
 import { countGettingOtherwise } from "./queries";
+import { insideDomains } from "../db/insideDomains";
 
 /** Where somebody stands in the head of a mail. */
 type Place = "to" | "cc" | "bcc";
@@ -65,6 +66,7 @@ export async function resolveDraft(
 ): Promise<ResolvedDraft | Refused> {
   const house = await loadHouse(db);
   if (house === undefined) return refused(503, "not-set-up", t("shared.thisHouseIsNotSet"));
+  const inside = await insideDomains(db);
   const known = await knownPeople(db, caller);
   const familyOf = families(known);
   const stopped = await loadStopped(db);
@@ -98,7 +100,7 @@ export async function resolveDraft(
         lists.push({ ...found, place });
         continue;
       }
-      const behind = await peopleBehind(db, caller, target, known, house.insideDomain);
+      const behind = await peopleBehind(db, caller, target, known, inside);
       if (behind instanceof Refused) return behind;
       for (const one of behind) {
         const family = one.person === "" ? one.address : (familyOf.get(one.person) ?? one.person);
@@ -146,7 +148,7 @@ async function peopleBehind(
   caller: Caller,
   target: Target,
   known: FactIndex,
-  insideDomain: string,
+  insideDomains: readonly string[],
 ): Promise<{ address: string; name: string; person: string }[] | Refused> {
   if (target.kind === "private") {
     const kept = await peoplePrivately(db, [target.id], caller);
@@ -186,7 +188,7 @@ async function peopleBehind(
   return [
     {
       address: read.address,
-      name: isInside(read.address, insideDomain) && person === undefined ? "" : name,
+      name: isInside(read.address, insideDomains) && person === undefined ? "" : name,
       person: person?.id ?? "",
     },
   ];

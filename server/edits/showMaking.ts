@@ -10,6 +10,7 @@ import type { Request, Answer } from "../http/handler";
 import { loadHouse } from "../db/houseQueries";
 import { listPossibleLeads } from "./queries";
 import { needCurrentSeason } from "../facts/needCurrentSeason";
+import { insideDomains } from "../db/insideDomains";
 
 /** Returns what somebody needs to make or change a list: staff, presets, house rules. */
 export async function showMaking(
@@ -39,7 +40,7 @@ export async function showMaking(
     bounds: Object.fromEntries(bounds),
     invariantsOff: [...index.invariantsOff],
     recipes: [...index.recipes].map(([id, { name, each, leads }]) => ({ id, name, each, leads })),
-    insideDomain: house?.insideDomain ?? "",
+    insideDomains: await insideDomains(db),
     listDomain: house?.listDomain ?? "",
     everything: caller.role === "coordinator",
   };

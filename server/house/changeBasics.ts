@@ -11,7 +11,13 @@ import { refuseStale, versionOf } from "../http/version";
 import { record } from "../events/record";
 import { t } from "../texts/t";
 import type { house } from "../db/schema/house";
-import { loadHouse, lockHouse, removeFormerDomain, storeFormerDomain } from "../db/houseQueries";
+import {
+  loadHouse,
+  lockHouse,
+  removeFormerDomain,
+  storeFormerDomain,
+  type FormerUse,
+} from "../db/houseQueries";
 import { listSitesById, parkSiteCode, storeSiteCode, storeBasics, renewSeasons } from "./queries";
 
 const DAY = 24 * 60 * 60 * 1000;
@@ -44,7 +50,7 @@ export function basicsOf(
 export async function changeBasics(
   db: Database,
   caller: Caller,
-  { house: name, codes, version, graceDays, ...wanted }: Wanted,
+  { house: name, codes, version, graceDays, insideGraceDays, ...wanted }: Wanted,
 ): Promise<{ follows: string[]; version: string } | Refused> {
   return inTransaction(db, async (tx) => {
     const before = await lockHouse(tx);
@@ -72,7 +78,15 @@ export async function changeBasics(
     for (const { id } of renamed) await parkSiteCode(tx, id);
     for (const { id, code } of renamed) await storeSiteCode(tx, code, id);
     await storeBasics(tx, name, wanted);
-    const lastDay = await keepDomain(tx, before, wanted, graceDays);
+    const { timeZone } = wanted;
+    const lastDay = await keepDomain(tx, "lists", before.listDomain, wanted.listDomain, {
+      timeZone,
+      days: graceDays,
+    });
+    const lastInside = await keepDomain(tx, "inside", before.insideDomain, wanted.insideDomain, {
+      timeZone,
+      days: insideGraceDays,
+    });
     await renewSeasons(tx);
     await record(tx, {
       actorId: caller.id,
@@ -87,41 +101,62 @@ export async function changeBasics(
       },
     });
     await notify(tx, "house", "rounds", "board");
-    const follows: string[] = [];
-    if (before.listDomain !== wanted.listDomain)
-      follows.push(
-        t("house.everyListsAddressEndsIn", { now: wanted.listDomain }),
-        lastDay === undefined
-          ? t("house.oldDomainEnds", { before: before.listDomain })
-          : t("house.oldDomainWorks", { before: before.listDomain, lastDay: day(lastDay) }),
-      );
-    if (before.insideDomain !== wanted.insideDomain)
-      follows.push(
-        t("house.addressesInCountAsInside", {
-          now: wanted.insideDomain,
-          before: before.insideDomain,
-        }),
-      );
-    if (before.studentAddress !== wanted.studentAddress)
-      follows.push(t("house.studentsAddressesChangeInThe"));
-    if (renamed.length > 0) follows.push(t("house.newListsGetTheNew"));
-    if (before.timeZone !== wanted.timeZone)
-      follows.push(t("house.allTimesAreShownAnd", { timeZone: wanted.timeZone }));
+    const follows = whatFollows(before, wanted, { lastDay, lastInside, renamed: renamed.length });
     const now = await loadHouse(tx);
     return { follows, version: versionOf(basicsOf(now ?? before, after)) };
   });
 }
 
-/** Lets mail to the list domain of before reach lists for some days more. Returns the last of them; nothing where it ends at once. */
+/** Says what follows from a change of what a house is called, where it is, its domains and codes, sentence by sentence. */
+function whatFollows(
+  before: typeof house.$inferSelect,
+  wanted: Omit<Wanted, "house" | "codes" | "version" | "graceDays" | "insideGraceDays">,
+  {
+    lastDay,
+    lastInside,
+    renamed,
+  }: { lastDay: string | undefined; lastInside: string | undefined; renamed: number },
+): string[] {
+  const follows: string[] = [];
+  if (before.listDomain !== wanted.listDomain)
+    follows.push(
+      t("house.everyListsAddressEndsIn", { now: wanted.listDomain }),
+      lastDay === undefined
+        ? t("house.oldDomainEnds", { before: before.listDomain })
+        : t("house.oldDomainWorks", { before: before.listDomain, lastDay: day(lastDay) }),
+    );
+  if (before.insideDomain !== wanted.insideDomain)
+    follows.push(
+      lastInside === undefined
+        ? t("house.addressesInCountAsInside", {
+            now: wanted.insideDomain,
+            before: before.insideDomain,
+          })
+        : t("house.oldInsideDomainCounts", {
+            now: wanted.insideDomain,
+            before: before.insideDomain,
+            lastDay: day(lastInside),
+          }),
+    );
+  if (before.studentAddress !== wanted.studentAddress)
+    follows.push(t("house.studentsAddressesChangeInThe"));
+  if (renamed > 0) follows.push(t("house.newListsGetTheNew"));
+  if (before.timeZone !== wanted.timeZone)
+    follows.push(t("house.allTimesAreShownAnd", { timeZone: wanted.timeZone }));
+  return follows;
+}
+
+/** Lets a domain of before do what it did for some days more. Returns the last of them; nothing where it ends at once. */
 async function keepDomain(
   tx: Queries,
-  before: { listDomain: string },
-  after: { listDomain: string; timeZone: string },
-  days: number,
+  use: FormerUse,
+  before: string,
+  after: string,
+  { timeZone, days }: { timeZone: string; days: number },
 ): Promise<string | undefined> {
-  await removeFormerDomain(tx, after.listDomain);
-  if (before.listDomain === after.listDomain || days === 0) return undefined;
-  const lastDay = dayIn(after.timeZone, new Date(Date.now() + days * DAY));
-  await storeFormerDomain(tx, before.listDomain, lastDay);
+  await removeFormerDomain(tx, use, after);
+  if (before === after || days === 0) return undefined;
+  const lastDay = dayIn(timeZone, new Date(Date.now() + days * DAY));
+  await storeFormerDomain(tx, use, before, lastDay);
   return lastDay;
 }

@@ -19,7 +19,12 @@ import { versionOf } from "../http/version";
 import { waitsForAddresses } from "../membership/nameWanted";
 import { t } from "../texts/t";
 import { basicsOf } from "./changeBasics";
-import { listFormerDomains, loadHouse, loadCurrentSeason } from "../db/houseQueries";
+import {
+  listFormerDomains,
+  loadHouse,
+  loadCurrentSeason,
+  type FormerUse,
+} from "../db/houseQueries";
 import {
   listSeasons,
   listSitesWithClasses,
@@ -43,6 +48,11 @@ export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse
       waiting.set(list.recipe, (waiting.get(list.recipe) ?? 0) + 1);
   const byRecipe = new Map(lists.map((row) => [row.recipeId, row]));
   const accounts = await listAccountsWithLists(db);
+  const today = dayIn(house.timeZone, new Date());
+  const formerOf = async (use: FormerUse) =>
+    (await listFormerDomains(db, use))
+      .filter(({ lastDay }) => lastDay >= today)
+      .map((former) => ({ use, ...former }));
   return {
     name: house.name,
     insideDomain: house.insideDomain,
@@ -52,9 +62,7 @@ export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse
     country: house.country,
     language: house.language,
     studentAddress: house.studentAddress,
-    formerDomains: (await listFormerDomains(db)).filter(
-      ({ lastDay }) => lastDay >= dayIn(house.timeZone, new Date()),
-    ),
+    formerDomains: [...(await formerOf("lists")), ...(await formerOf("inside"))],
     seasons,
     sites,
     recipes: [...index.recipes]

@@ -20,6 +20,7 @@ import { cohort, list, greeting } from "../db/schema/lists";
 import { intake, intakePerson, intakeRow } from "../db/schema/intakes";
 import { watch } from "../db/schema/notes";
 import { knownDomains } from "../membership/addressQueries";
+import { insideDomains } from "../db/insideDomains";
 
 export type LoadedIntake = Exclude<Awaited<ReturnType<typeof loadIntake>>, Refused>;
 
@@ -98,12 +99,10 @@ export async function readsOf(
   { seasonId, content }: { seasonId: number; content: IntakeContent },
   now = new Date(),
 ): Promise<IntakeReads> {
-  const [found] = await db
-    .select({ insideDomain: house.insideDomain, timeZone: house.timeZone })
-    .from(house);
+  const [found] = await db.select({ timeZone: house.timeZone }).from(house);
   return {
     targets: await targetsOf(db, seasonId, content.lists),
-    insideDomain: found?.insideDomain ?? "",
+    insideDomains: await insideDomains(db),
     known: await knownDomains(db, seasonId),
     today: dayIn(found?.timeZone ?? "UTC", now),
   };
@@ -193,7 +192,7 @@ export async function intakePage(
     people,
     targets: [...reads.targets],
     when: whenInWords(found.content),
-    insideDomain: reads.insideDomain,
+    insideDomains: reads.insideDomains,
     watching: watched !== undefined,
     may: found.may,
     rows: rows.map((row): IntakeRow => {
@@ -224,13 +223,13 @@ export async function intakePage(
 /** The list that a row names, as far as that can be told. */
 export function targetOf(
   { cells }: Pick<typeof intakeRow.$inferSelect, "cells">,
-  { targets, insideDomain, known }: IntakeReads,
+  { targets, insideDomains, known }: IntakeReads,
 ): string | undefined {
   const read = readAddress(cells.address, known);
   const found = findTarget(
     cells.to,
     targets,
-    read.answer !== "unusable" && isInside(read.address, insideDomain),
+    read.answer !== "unusable" && isInside(read.address, insideDomains),
   );
   return found.ok ? found.target.id : undefined;
 }

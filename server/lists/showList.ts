@@ -43,7 +43,7 @@ import {
 } from "./queries";
 import { listMemberAddresses } from "../membership/queries";
 import { loadStopped } from "../membership/addressQueries";
-import { loadHouse } from "../db/houseQueries";
+import { insideDomains } from "../db/insideDomains";
 
 /** Returns one list with its counts, rules and leads. */
 export async function showList(
@@ -72,7 +72,7 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
   const isOpen = found.closedAt === null;
   return {
     ...(await headOf(db, found, caller)),
-    ...rulesOf(found, index, running, (await loadHouse(db))?.insideDomain ?? ""),
+    ...rulesOf(found, index, running, await insideDomains(db)),
     breach: found.isCurrent && isOpen ? await breachOf(db, found, index) : null,
     ...(await countsOf(db, found)),
     leads: namesWith(running, "lead"),
@@ -132,7 +132,12 @@ async function headOf(db: Queries, found: LoadedList, caller: Caller) {
 }
 
 /** Returns for whom a list is and what its rules are, with the notes on them. */
-function rulesOf(found: LoadedList, index: FactIndex, running: Running, insideDomain: string) {
+function rulesOf(
+  found: LoadedList,
+  index: FactIndex,
+  running: Running,
+  insideDomains: readonly string[],
+) {
   const wanted = wantedList(index, found.key);
   const recipe = found.recipeId === null ? undefined : index.recipes.get(found.recipeId);
   const broken =
@@ -143,7 +148,7 @@ function rulesOf(found: LoadedList, index: FactIndex, running: Running, insideDo
             kind: found.kind,
             rules: found.rules,
             hasLead: running.some(({ role }) => role === "lead"),
-            insideDomain,
+            insideDomains,
           },
           index.invariantsOff,
         ).map(({ sentence }) => sentence);

@@ -73,7 +73,7 @@ export class CopyMaker {
     const { houseKey, mailKeys, settings } = this.context;
     const stored = await this.messageOf(copy.messageId);
     if (stored === undefined) return undefined;
-    const [list, post, { listDomain: domain, insideDomain, name }] = await Promise.all([
+    const [list, post, { listDomain: domain, insideDomains, name }] = await Promise.all([
       this.listOf(copy.listId),
       this.postOf(copy.postId),
       this.domains(),
@@ -119,7 +119,7 @@ export class CopyMaker {
     return {
       raw: await makeCopy(prepared, {
         token: leaveToken(houseKey, copy.id),
-        inside: isInside(copy.address, insideDomain),
+        inside: isInside(copy.address, insideDomains),
       }),
       returnPath: `${list.name}+b.${copy.token}@${domain}`,
       is8Bit: prepared.is8Bit,
@@ -242,7 +242,11 @@ export class CopyMaker {
     return this.fresh(`post ${id}`, () => findCopyPost(this.context.db, id));
   }
 
-  private domains(): Promise<{ listDomain: string; insideDomain: string; name: string }> {
+  private domains(): Promise<{
+    listDomain: string;
+    insideDomains: readonly string[];
+    name: string;
+  }> {
     return this.fresh("domains", () => findDomains(this.context.db));
   }
 }

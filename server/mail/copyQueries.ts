@@ -3,6 +3,7 @@ import type { Queries } from "../db/connect";
 import { house } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { message, post } from "../db/schema/posts";
+import { insideDomains } from "../db/insideDomains";
 
 /** Returns messages as they were stored, with what fills their fields, by their ids. */
 export async function findMessages(db: Queries, ids: readonly string[]) {
@@ -45,14 +46,16 @@ export async function findCopyPost(db: Queries, id: string) {
   return row;
 }
 
-/** Returns the domain of the lists, that of the school's own addresses, and its name. */
+/** Returns the domain of the lists, those of the school's own addresses, and its name. */
 export async function findDomains(db: Queries) {
   const [row] = await db
     .select({
       listDomain: house.listDomain,
-      insideDomain: house.insideDomain,
       name: house.name,
     })
     .from(house);
-  return row ?? { listDomain: "localhost", insideDomain: "localhost", name: "Amigo" };
+  return {
+    ...(row ?? { listDomain: "localhost", name: "Amigo" }),
+    insideDomains: await insideDomains(db),
+  };
 }

@@ -10,7 +10,7 @@ import { findMember } from "../http/route";
 import { showMessage, attachmentOf } from "../posting/showMessage";
 import { t } from "../texts/t";
 import { findReadable, listArchived, findArchived, findArchivedRaw } from "./queries";
-import { loadHouse } from "../db/houseQueries";
+import { insideDomains } from "../db/insideDomains";
 
 async function showArchived({
   id,
@@ -44,12 +44,11 @@ async function showArchived({
 /** The list, where a member may read its archive: because they are on it, or as anybody inside who finds it. */
 async function readable(db: Database, id: string, address: string): Promise<string | Refused> {
   const found = await findReadable(db, address, id);
-  const house = await loadHouse(db);
   const asMember =
     found?.on != null && (found.rules.archive === "members" || found.rules.archive === "inside");
   const asInside =
     found !== undefined &&
-    isInside(address, house?.insideDomain ?? "") &&
+    isInside(address, await insideDomains(db)) &&
     found.rules.archive === "inside" &&
     found.rules.findable === "inside";
   if (!asMember && !asInside) return noSuch("list");

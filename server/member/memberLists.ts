@@ -16,6 +16,7 @@ import {
   listLastStates,
   countOn,
 } from "./queries";
+import { insideDomains } from "../db/insideDomains";
 
 /** Somebody known by an address: a guardian, a student or one of the staff. */
 export interface PersonAt {
@@ -68,7 +69,7 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
     name: person?.name ?? "",
     address,
     lists,
-    open: await openTo(db, address, on, isInside(address, house?.insideDomain ?? "")),
+    open: await openTo(db, address, on, isInside(address, await insideDomains(db))),
     pausedUntil: pause?.until ?? "",
     addresses: await statesOf(db, addresses),
     children: person?.children ?? [],

@@ -3,7 +3,6 @@ import { faultForOutsiders } from "@amigo/core/address/faultSentence";
 import { isInside } from "@amigo/core/address/isInside";
 import { readAddress } from "@amigo/core/address/readAddress";
 import type { Context } from "../context";
-import { house } from "../db/schema/house";
 import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
@@ -14,6 +13,7 @@ import { LINKS_PER_ADDRESS } from "./linkLimits";
 import { personAt } from "./memberLists";
 import { loadHouse } from "../db/houseQueries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
+import { insideDomains } from "../db/insideDomains";
 
 const CONFIRM_HOURS = 72;
 
@@ -35,12 +35,7 @@ export async function askForNewAddress(
   const person = await personAt(db, member);
   if (person === undefined)
     throw new Refusal(422, "member/unknown", t("member.nobodyInTheRosterHas"), "address");
-  if (
-    isInside(
-      read.address,
-      (await db.select({ domain: house.insideDomain }).from(house))[0]?.domain ?? "",
-    )
-  )
+  if (isInside(read.address, await insideDomains(db)))
     throw new Refusal(422, "member/inside", t("member.addressesInsideYourDomainsAre"), "address");
   if (!(await isWithinTries(db, `new address of ${member}`, LINKS_PER_ADDRESS, 60)))
     throw new Refusal(429, "link/too-many", t("member.tooManyAddressesWereNamed"));

@@ -3,7 +3,7 @@ import type { Rules } from "@amigo/core/posting/rules/rule";
 import type { Queries } from "../db/connect";
 import { namesBehind } from "./namesBehind";
 import { t } from "../texts/t";
-import { loadHouse } from "../db/houseQueries";
+import { insideDomains } from "../db/insideDomains";
 
 /** What the rules of a list say of some addresses that are to come onto it. */
 export interface Admission {
@@ -19,8 +19,8 @@ export async function admit(
   list: { seasonId: number; rules: Rules },
   addresses: readonly string[],
 ): Promise<Admission> {
-  const house = await loadHouse(db);
-  const outside = addresses.filter((address) => !isInside(address, house?.insideDomain ?? ""));
+  const inside = await insideDomains(db);
+  const outside = addresses.filter((address) => !isInside(address, inside));
   if (list.rules.outside === "none") return { refused: new Set(outside), waiting: new Set() };
   const names =
     list.rules.outside === "guardians" ? await namesBehind(db, list.seasonId, outside) : undefined;

@@ -11,14 +11,14 @@ export interface FamilyKnown {
   index: FactIndex;
   /** On how many lists each address is. */
   lists: ReadonlyMap<string, number>;
-  insideDomain: string;
+  insideDomains: readonly string[];
   stopped: Stopped;
 }
 
 /** The family of somebody: students first, then guardians, and what is missing in it. */
 export function familyOf(
   first: Person,
-  { index, lists, insideDomain, stopped }: FamilyKnown,
+  { index, lists, insideDomains, stopped }: FamilyKnown,
 ): Family {
   const members = new Set([first.id]);
   for (const id of members)
@@ -42,7 +42,7 @@ export function familyOf(
   return {
     id: students[0]?.id ?? first.id,
     name: say(each(names)) || nameOf(first),
-    people: people.map((person) => lineOf(person, { index, lists, insideDomain })),
+    people: people.map((person) => lineOf(person, { index, lists, insideDomains })),
     missing,
   };
 }
@@ -62,7 +62,7 @@ function unreachedInWords(student: Person, index: FactIndex, stopped: Stopped): 
 
 function lineOf(
   person: Person,
-  { index, lists, insideDomain }: Omit<FamilyKnown, "stopped">,
+  { index, lists, insideDomains }: Omit<FamilyKnown, "stopped">,
 ): PersonLine {
   const classes = [...person.cohorts].map((key) => index.cohorts.get(key)?.name ?? key).sort();
   const detail =
@@ -88,7 +88,7 @@ function lineOf(
     detail,
     addresses: [...person.addresses].map((address) => ({
       address,
-      inside: isInside(address, insideDomain),
+      inside: isInside(address, insideDomains),
       lists: lists.get(address) ?? 0,
     })),
   };

@@ -7,13 +7,13 @@ import { searchTerms } from "@amigo/core/text/searchTerms";
 import type { Family } from "@amigo/contract/people";
 import type { Queries } from "../db/connect";
 import { factColumns } from "../facts/queries";
-import { house } from "../db/schema/house";
 import { fact } from "../db/schema/people";
 import { list, membership } from "../db/schema/lists";
 import type { Caller } from "../callers/caller";
 import { listsOf } from "../membership/queries";
 import { loadStopped } from "../membership/addressQueries";
 import { familyOf } from "./familyOf";
+import { insideDomains } from "../db/insideDomains";
 
 const FAMILIES_AT_ONCE = 30;
 
@@ -62,11 +62,10 @@ export async function findFamilies(
     db,
     [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
   );
-  const [found] = await db.select({ insideDomain: house.insideDomain }).from(house);
   const known = {
     index,
     lists,
-    insideDomain: found?.insideDomain ?? "",
+    insideDomains: await insideDomains(db),
     stopped: await loadStopped(db),
   };
   const seen = new Set<string>();

@@ -28,9 +28,9 @@ import {
 } from "./queries";
 import { familyOf } from "./familyOf";
 import { timelineOf } from "./timeline";
-import { loadHouse } from "../db/houseQueries";
 import { manualChangesOf } from "./manualChangesOf";
 import { needCurrentSeason } from "../facts/needCurrentSeason";
+import { insideDomains } from "../db/insideDomains";
 
 /** Returns families, by any part of a name, number or address. */
 export async function showPeople(
@@ -78,14 +78,13 @@ async function loadPerson(
   const index = await indexAround(db, seasonId, [id], peopleOf(caller, seasonId));
   const foundPerson = index.people.get(id);
   if (foundPerson === undefined) return undefined;
-  const settings = await loadHouse(db);
   const family = familyOf(foundPerson, {
     index,
     lists: await listCounts(
       db,
       [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
     ),
-    insideDomain: settings?.insideDomain ?? "",
+    insideDomains: await insideDomains(db),
     stopped: await loadStopped(db),
   });
   const person = family.people.find((one) => one.id === id);

@@ -15,7 +15,6 @@ import {
   type Verdict,
 } from "@amigo/core/posting/verdict";
 import type { Queries } from "../db/connect";
-import { loadHouse } from "../db/houseQueries";
 import {
   findSender,
   listRolesOf,
@@ -25,6 +24,7 @@ import {
   findOpenList,
   listNamesBehind,
 } from "./judgeQueries";
+import { insideDomains } from "../db/insideDomains";
 
 /** What is needed of a list to judge mail to it. */
 export interface JudgedList {
@@ -79,7 +79,7 @@ export async function judgeMany(
       : (await listRolesOf(db, foundSender.id)).map(({ listId, role }) => [listId, role]),
   );
   const on = new Set((await listMemberships(db, address)).map(({ listId }) => listId));
-  const settings = await loadHouse(db);
+  const inside = await insideDomains(db);
   const known =
     foundSender?.name ?? (isKnown(address) ? (await listNamesBehind(db, address))[0] : undefined);
   const written = await postsToday(
@@ -100,7 +100,7 @@ export async function judgeMany(
         isCoordinator,
         listRole: roles.get(to.id) ?? "none",
         isMember: on.has(to.id),
-        isInside: isInside(address, settings?.insideDomain ?? ""),
+        isInside: isInside(address, inside),
         isKnown: known !== undefined || on.has(to.id),
       };
       const mail = {

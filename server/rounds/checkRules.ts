@@ -16,16 +16,16 @@ export function freshlyBroken(
   key: string,
   before: HouseOfLists,
   after: HouseOfLists,
-  insideDomain: string,
+  insideDomains: readonly string[],
 ): Message[] {
   const [old, now] = [before.lists.get(key), after.lists.get(key)];
   if (now === undefined) return [];
   const were = new Set(
     old === undefined
       ? []
-      : rulesBroken(old, before, insideDomain).map(({ sentence }) => say(sentence)),
+      : rulesBroken(old, before, insideDomains).map(({ sentence }) => say(sentence)),
   );
-  return rulesBroken(now, after, insideDomain)
+  return rulesBroken(now, after, insideDomains)
     .filter(({ invariant, sentence }) => invariant.refuses && !were.has(say(sentence)))
     .map(({ sentence }) => sentence);
 }
@@ -35,7 +35,7 @@ export function checkRules(
   edit: Edit,
   standing: FactIndex,
   after: FactIndex,
-  insideDomain: string,
+  insideDomains: readonly string[],
 ): Refused | undefined {
   if (edit.what !== "lists" && edit.what !== "recipe") return undefined;
   const [was, is] = [houseOfLists(standing), houseOfLists(after)];
@@ -60,7 +60,7 @@ export function checkRules(
         }),
         beyond.rule,
       );
-    const [broken] = freshlyBroken(list.key, was, is, insideDomain);
+    const [broken] = freshlyBroken(list.key, was, is, insideDomains);
     if (broken !== undefined)
       return refused(422, "edit/invariant", t("rounds.isBroken", { title: list.title, broken }));
   }
@@ -68,7 +68,11 @@ export function checkRules(
 }
 
 /** Returns which addresses that are put on a list by hand its rules don't take. */
-export function checkKept(edit: Edit, after: FactIndex, insideDomain: string): Refused | undefined {
+export function checkKept(
+  edit: Edit,
+  after: FactIndex,
+  insideDomains: readonly string[],
+): Refused | undefined {
   if (edit.what !== "lists" || edit.lists.every(({ keep = [] }) => keep.length === 0))
     return undefined;
   const guardians = new Set(
@@ -82,7 +86,7 @@ export function checkKept(edit: Edit, after: FactIndex, insideDomain: string): R
     if (rules === undefined || rules.outside === "any") continue;
     const strange = keep.filter(
       (address) =>
-        !isInside(address, insideDomain) &&
+        !isInside(address, insideDomains) &&
         !(rules.outside === "guardians" && guardians.has(address)),
     );
     if (strange[0] !== undefined)

@@ -30,6 +30,7 @@ import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
 import { lockRounds } from "../change/roundQueries";
+import { insideDomains } from "../db/insideDomains";
 
 /** What an edit would do today. */
 export interface EditPlan {
@@ -75,17 +76,12 @@ async function plan(
   if (!asGranted) refuse(await checkRights(tx, edit, editor, standing, after, current.id));
   if (asked !== undefined)
     refuse(await checkRights(tx, asked.edit, asked.editor, standing, after, current.id));
-  refuse(checkRules(edit, standing, after, settings.insideDomain));
-  refuse(checkKept(edit, after, settings.insideDomain));
+  const domains = { insideDomains: await insideDomains(tx) };
+  refuse(checkRules(edit, standing, after, domains.insideDomains));
+  refuse(checkKept(edit, after, domains.insideDomains));
+  const planned = { stand, standing, facts, after, naming, ...domains };
   return {
-    ...(await planFacts(tx, current.id, {
-      stand,
-      standing,
-      facts,
-      after,
-      naming,
-      insideDomain: settings.insideDomain,
-    })),
+    ...(await planFacts(tx, current.id, planned)),
     seasonId: current.id,
     version: current.version,
     stand,
@@ -103,14 +99,14 @@ export async function planFacts(
     facts,
     after,
     naming,
-    insideDomain,
+    insideDomains,
   }: {
     stand: Facts;
     standing: FactIndex;
     facts: Facts;
     after: FactIndex;
     naming: HouseNaming;
-    insideDomain: string;
+    insideDomains: readonly string[];
   },
 ) {
   const causes = findCauses(stand, facts);
@@ -118,7 +114,7 @@ export async function planFacts(
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const [was, is] = [houseOfLists(standing), houseOfLists(after)];
   const deltas = listDeltas(was.lists, is.lists, nameMissing(is.lists, after, naming), (key) =>
-    freshlyBroken(key, was, is, insideDomain),
+    freshlyBroken(key, was, is, insideDomains),
   );
   const counts = countByList(all);
   const totals: RoundTotals = {

@@ -30,6 +30,7 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
     language: house.language,
     studentAddress: house.studentAddress,
     graceDays: USUAL_GRACE,
+    insideGraceDays: USUAL_GRACE,
   });
   const [codes, setCodes] = useState<Record<string, string>>({});
   const [change, changing] = useChangeBasicsMutation();
@@ -68,6 +69,15 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
               value={values.insideDomain}
               onChange={(event) => set({ insideDomain: event.target.value })}
             />
+            {values.insideDomain !== house.insideDomain && (
+              <GraceField
+                label={t("house.insideGraceDays", { domain: house.insideDomain })}
+                help={t("house.insideGraceDaysHelp")}
+                value={values.insideGraceDays}
+                onChange={(insideGraceDays) => set({ insideGraceDays })}
+              />
+            )}
+            <FormerDomains house={house} use="inside" />
             <Field
               label={t("house.listDomain")}
               help={
@@ -83,21 +93,14 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
               onChange={(event) => set({ listDomain: event.target.value })}
             />
             {values.listDomain !== house.listDomain && (
-              <Field
+              <GraceField
                 label={t("house.graceDays", { domain: house.listDomain })}
                 help={t("house.graceDaysHelp")}
-                type="number"
-                min={0}
-                max={1000}
                 value={values.graceDays}
-                onChange={(event) => set({ graceDays: Number(event.target.value) })}
+                onChange={(graceDays) => set({ graceDays })}
               />
             )}
-            {house.formerDomains.map(({ domain, lastDay }) => (
-              <p key={domain} className="text-[13px] text-ink-2">
-                {t("house.formerDomain", { domain, lastDay: dayOf(lastDay) })}
-              </p>
-            ))}
+            <FormerDomains house={house} use="lists" />
             <Field
               label={t("house.studentsAddresses")}
               help={t("house.howTheyAreMadeFrom")}
@@ -145,4 +148,42 @@ function BasicsForm({ house, onRenew }: { house: House; onRenew: () => void }) {
       </Button>
     </form>
   );
+}
+
+/** For how many days a domain that is about to change still does what it did. */
+function GraceField({
+  label,
+  help,
+  value,
+  onChange,
+}: {
+  label: string;
+  help: string;
+  value: number;
+  onChange: (days: number) => void;
+}) {
+  return (
+    <Field
+      label={label}
+      help={help}
+      type="number"
+      min={0}
+      max={1000}
+      value={value}
+      onChange={(event) => onChange(Number(event.target.value))}
+    />
+  );
+}
+
+/** Domains of before that still do what they did, each with its last day. */
+function FormerDomains({ house, use }: { house: House; use: "lists" | "inside" }) {
+  return house.formerDomains
+    .filter((former) => former.use === use)
+    .map(({ domain, lastDay }) => (
+      <p key={domain} className="text-[13px] text-ink-2">
+        {use === "lists"
+          ? t("house.formerDomain", { domain, lastDay: dayOf(lastDay) })
+          : t("house.formerInsideDomain", { domain, lastDay: dayOf(lastDay) })}
+      </p>
+    ));
 }

@@ -37,7 +37,7 @@ export function NewListPage() {
   const { pieces, good, repaired, bad } = readPasted(pasted);
   const kind = kindOfText(audience);
   // Guardians have outside addresses nearly always; whoever chooses otherwise is left alone.
-  const outside = good.some((address) => !isInside(address, making.insideDomain))
+  const outside = good.some((address) => !isInside(address, making.insideDomains))
     ? { outside: kind === "guardians" || making.everything ? "any" : "guardians" }
     : {};
   const rules: RulesDraft = edited ?? {

@@ -42,7 +42,7 @@ export function RuleFields({
       ? [{ value: ids, name: t("ui.people", { count: ids.split(" ").length }) }]
       : [];
   const broken = brokenInvariants(
-    { kind, rules, hasLead: true, insideDomain: making.insideDomain },
+    { kind, rules, hasLead: true, insideDomains: making.insideDomains },
     new Set(making.invariantsOff),
   );
   const outOf = (Object.keys(ALL_RULES) as RuleId[]).filter(

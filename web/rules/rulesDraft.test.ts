@@ -21,7 +21,7 @@ const making: Making = {
   ],
   bounds: { "guardians writers": { allowed: "leads", usual: "leads" } },
   invariantsOff: [],
-  insideDomain: "copperwheel.example",
+  insideDomains: ["copperwheel.example"],
   listDomain: "lists.copperwheel.example",
   everything: true,
 };

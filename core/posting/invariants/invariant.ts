@@ -7,7 +7,7 @@ export interface ListToCheck {
   rules: Rules;
   /** Whether the list has a lead with an account that can sign in. */
   hasLead: boolean;
-  insideDomain: string;
+  insideDomains: readonly string[];
 }
 
 /** Something that must hold between the rules of a list. To add one, add a file with one of these and name it in `allInvariants.ts`. */

@@ -9,9 +9,9 @@ export const studentsNoOutside: Invariant = {
   words: message("posting.aListOfStudentsTakes"),
   canBeOff: false,
   refuses: true,
-  check: ({ kind, rules, insideDomain }) => {
+  check: ({ kind, rules, insideDomains }) => {
     if (kind !== "students") return undefined;
-    const stranger = addressesIn(rules.also).find((address) => !isInside(address, insideDomain));
+    const stranger = addressesIn(rules.also).find((address) => !isInside(address, insideDomains));
     if (stranger !== undefined) return message("posting.studentsAreOnThisList2", { stranger });
     const membersWrite = rules.writers === "members" || rules.writers === "inside";
     return membersWrite && rules.outside !== "none"

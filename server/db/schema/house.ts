@@ -102,6 +102,12 @@ export const formerDomain = pgTable("former_domain", {
   lastDay: date("last_day").notNull(),
 });
 
+/** A domain that was inside before: its addresses still count as inside until a day. */
+export const formerInsideDomain = pgTable("former_inside_domain", {
+  domain: text().primaryKey(),
+  lastDay: date("last_day").notNull(),
+});
+
 /** The picture of the school or club, on its sign-in page and in the mails that sign people in. At most one. */
 export const picture = pgTable(
   "picture",
