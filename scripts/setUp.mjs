@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { join, relative } from "node:path";
 import { ask, BUNDLES, ROOT, run } from "./run.mjs";
 
 const isRoot = () => process.getuid?.() === 0;
@@ -158,7 +158,7 @@ function needBuilt(what, place, folders, program) {
   const hash = createHash("sha256");
   for (const folder of folders)
     for (const file of sourceFiles(join(ROOT, folder)))
-      hash.update(file).update(readFileSync(file));
+      hash.update(relative(ROOT, file)).update(readFileSync(file));
   for (const file of ["package-lock.json", "scripts/bundle.mjs"])
     hash.update(readFileSync(join(ROOT, file)));
   const wanted = hash.digest("hex");
