@@ -2,10 +2,13 @@
 // translate and load a thousand files.
 import { rmSync } from "node:fs";
 import { readFile } from "node:fs/promises";
-import { join } from "node:path";
-import { pathToFileURL } from "node:url";
+import { join, relative } from "node:path";
 import { build } from "esbuild";
 import { BUNDLES, PROGRAMS, ROOT } from "./run.mjs";
+
+/** Tells a bundle the address of the folder that all of this is in, also once that was moved. */
+const FINDS_ROOT =
+  'const amigoRoot = import.meta.url.replace(/[^/]+\\/dist\\/(parts\\/)?[^/]+$/, "");';
 
 /** Keeps `import.meta.url` the address of the source file, so that what lies beside a source is still found from the bundle. */
 const sourceAddresses = {
@@ -14,7 +17,7 @@ const sourceAddresses = {
     bundle.onLoad({ filter: /\.ts$/ }, async ({ path }) => {
       const source = await readFile(path, "utf8");
       if (path.includes("node_modules") || !source.includes("import.meta.url")) return undefined;
-      const address = JSON.stringify(pathToFileURL(path).href);
+      const address = `(amigoRoot + ${JSON.stringify(relative(ROOT, path).replaceAll("\\", "/"))})`;
       return { contents: source.replaceAll("import.meta.url", address), loader: "ts" };
     });
   },
@@ -53,7 +56,7 @@ await build({
   chunkNames: "parts/[hash]",
   // Packages that were written for CommonJS ask for Node's modules by require.
   banner: {
-    js: 'import { createRequire as requireOf } from "node:module"; const require = requireOf(import.meta.url);',
+    js: `import { createRequire as requireOf } from "node:module"; const require = requireOf(import.meta.url); ${FINDS_ROOT}`,
   },
   // Native code, and what pg would only use elsewhere.
   external: ["@node-rs/argon2", "pg-native", "cloudflare:sockets"],
@@ -70,6 +73,9 @@ await build({
   outdir: ROOT,
   packages: "external",
   // A bundled program begins its threads from bundles, too.
-  define: { "process.env.AMIGO_BUNDLES": JSON.stringify(BUNDLES) },
+  define: { "process.env.AMIGO_BUNDLES": "amigoBundles" },
+  banner: {
+    js: `import { fileURLToPath as pathOf } from "node:url"; ${FINDS_ROOT} const amigoBundles = pathOf(amigoRoot + "server/dist");`,
+  },
   plugins: [ownPackages, sourceAddresses],
 });
