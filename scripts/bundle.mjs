@@ -75,7 +75,7 @@ await build({
   // A bundled program begins its threads from bundles, too.
   define: { "process.env.AMIGO_BUNDLES": "amigoBundles" },
   banner: {
-    js: `import { fileURLToPath as pathOf } from "node:url"; ${FINDS_ROOT} const amigoBundles = pathOf(amigoRoot + "server/dist");`,
+    js: `import { fileURLToPath as amigoPathOf } from "node:url"; ${FINDS_ROOT} const amigoBundles = amigoPathOf(amigoRoot + "server/dist");`,
   },
   plugins: [ownPackages, sourceAddresses],
 });
