@@ -1,16 +1,28 @@
 import { coreTexts } from "./english/core";
 import { type CoreTextId, type Each, type Message, type Value } from "./message";
-import { LANGUAGE, plainly, sayerOf, textsOf, type Written } from "./texts";
+import { grammarOf, plainly, sayerOf, speechHere, textsOf, type Written } from "./texts";
 
 const LISTS = {
-  and: new Intl.ListFormat(LANGUAGE, { type: "conjunction" }),
-  or: new Intl.ListFormat(LANGUAGE, { type: "disjunction" }),
-  comma: new Intl.ListFormat(LANGUAGE, { type: "unit", style: "short" }),
+  and: { type: "conjunction" },
+  or: { type: "disjunction" },
+  comma: { type: "unit", style: "short" },
 } as const;
 
-const coreText = textsOf(coreTexts);
+const joiners = new Map<string, Intl.ListFormat>();
+
+/** Returns what joins several things to a list, in the language that is spoken. */
+function joinerOf(as: keyof typeof LISTS): Intl.ListFormat {
+  const { language } = speechHere();
+  const key = `${language} ${as}`;
+  const found = joiners.get(key) ?? new Intl.ListFormat(grammarOf(language), LISTS[as]);
+  joiners.set(key, found);
+  return found;
+}
+
+const coreText = textsOf(coreTexts, "core");
 const sayCore: (id: CoreTextId, values?: Readonly<Record<string, Value>>) => string = sayerOf(
   coreTexts,
+  "core",
   plain,
 );
 
@@ -90,5 +102,5 @@ function sayEach({ each, as }: Each): string {
   if (as === "sentences") return parts.filter((part) => part !== "").join(" ");
   if (as === "semicolon") return parts.join("; ");
   if (as === "lines") return parts.join("\r\n");
-  return LISTS[as].format(parts);
+  return joinerOf(as).format(parts);
 }

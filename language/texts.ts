@@ -12,12 +12,49 @@ export type IdOf<C extends Catalogue> = {
 /** The language of the catalogues: it decides about plurals and how lists are joined. */
 export const LANGUAGE = "en-GB";
 
-/** The house's locale: it decides how numbers and days are written. */
-let locale = LANGUAGE;
+/** In which language texts are said, by its code, and the locale by which numbers and days are written in them. */
+export interface Speech {
+  language: string;
+  locale: string;
+}
+
+let usual: Speech = { language: "en", locale: LANGUAGE };
+let speechNow: () => Speech | undefined = () => undefined;
 
 /** Writes numbers, days and lists in texts as a locale does, from now on. */
-export function writeTextsAs(wanted: string): void {
-  locale = wanted;
+export function writeTextsAs(locale: string): void {
+  usual = { ...usual, locale };
+}
+
+/** Says texts in a language from now on, with numbers and days as its locale has them. */
+export function speakAs(speech: Speech): void {
+  usual = speech;
+}
+
+/** Has a function tell, at each text, in which language it is said just there: several are spoken at once on a server. */
+export function speakBy(now: () => Speech | undefined): void {
+  speechNow = now;
+}
+
+/** Returns the language in which texts are said just here, and its locale. */
+export function speechHere(): Speech {
+  return speechNow() ?? usual;
+}
+
+/** By which plurals, weekdays and lists of a language are formed. */
+export function grammarOf(language: string): string {
+  return language === "en" ? LANGUAGE : language;
+}
+
+/** Whose texts a catalogue holds: core's, the server's or the pages'. */
+export type Area = "core" | "server" | "web";
+
+/** The texts of further languages. What one lacks is said in English. */
+const translations = new Map<string, Partial<Record<Area, Catalogue>>>();
+
+/** Adds the texts of a language. */
+export function addLanguage(language: string, texts: Partial<Record<Area, Catalogue>>): void {
+  translations.set(language, { ...translations.get(language), ...texts });
 }
 
 /** What writes numbers, plurals and days is costly to make, so it is made once for each way of writing. */
@@ -38,9 +75,18 @@ const FORMATTERS = {
     writerOf("number", given, () => new Intl.NumberFormat(...given)),
   getDateTimeFormat: (...given: ConstructorParameters<typeof Intl.DateTimeFormat>) =>
     writerOf("time", given, () => new Intl.DateTimeFormat(...given)),
-  getPluralRules: (_: unknown, options?: Intl.PluralRulesOptions) =>
-    writerOf("plural", [options], () => new Intl.PluralRules(LANGUAGE, options)),
 };
+
+/** Returns what writes a text of a language: its plurals are the language's, whatever the locale of its numbers. */
+const formattersOf = (language: string) => ({
+  ...FORMATTERS,
+  getPluralRules: (_: unknown, options?: Intl.PluralRulesOptions) =>
+    writerOf(
+      "plural",
+      [language, options],
+      () => new Intl.PluralRules(grammarOf(language), options),
+    ),
+});
 
 /** A text of a catalogue, ready to be filled. */
 export interface Text {
@@ -52,8 +98,10 @@ export interface Text {
  * Makes a text of ICU MessageFormat. Where a choice has the option `none`, that is for a value that is missing (null,
  * undefined or empty), and never for somebody who has typed this very word.
  */
-function textOf(message: string): Text {
-  const format = new IntlMessageFormat(message, locale, undefined, { formatters: FORMATTERS });
+function textOf(message: string, { language, locale }: Speech): Text {
+  const format = new IntlMessageFormat(message, locale, undefined, {
+    formatters: formattersOf(language),
+  });
   const missable = new Map<string, string>();
   markChoices(format.getAst() as unknown as Element[], missable);
   return {
@@ -96,20 +144,22 @@ function isMissing(value: unknown): boolean {
   return value === null || value === undefined || value === "";
 }
 
-/** Returns a function that finds the texts of a catalogue, ready to be filled. */
-export function textsOf<C extends Catalogue>(catalogue: C): (id: IdOf<C>) => Text {
+/** Returns a function that finds the texts of a catalogue in the language that is spoken, ready to be filled. */
+export function textsOf<C extends Catalogue>(catalogue: C, area: Area): (id: IdOf<C>) => Text {
   const made = new Map<string, Text>();
-  let madeFor = locale;
   return (id) => {
-    if (madeFor !== locale) {
-      made.clear();
-      madeFor = locale;
-    }
-    let found = made.get(id);
+    const speech = speechHere();
+    const key = `${speech.language} ${speech.locale} ${id}`;
+    let found = made.get(key);
     if (found === undefined) {
       const at = id.indexOf(".");
-      found = textOf(catalogue[id.slice(0, at)]?.[id.slice(at + 1)] ?? id);
-      made.set(id, found);
+      const [feature, name] = [id.slice(0, at), id.slice(at + 1)];
+      const translated = translations.get(speech.language)?.[area]?.[feature]?.[name];
+      found =
+        translated === undefined
+          ? textOf(catalogue[feature]?.[name] ?? id, { language: "en", locale: speech.locale })
+          : textOf(translated, speech);
+      made.set(key, found);
     }
     return found;
   };
@@ -125,9 +175,10 @@ export type Written = string | number | boolean | null | undefined;
  */
 export function sayerOf<C extends Catalogue, Value>(
   catalogue: C,
+  area: Area,
   write: (value: Value) => Written,
 ): (id: IdOf<C>, values?: Readonly<Record<string, Value>>) => string {
-  const find = textsOf(catalogue);
+  const find = textsOf(catalogue, area);
   return (id, values = {}) =>
     find(id)
       .fill<never>(
@@ -139,11 +190,13 @@ export function sayerOf<C extends Catalogue, Value>(
 /** Returns what ICU can choose by and count with, or the words for a day or a time. */
 export function plainly(value: PlainValue): Written {
   if (typeof value !== "object" || value === null) return value;
+  const { language, locale } = speechHere();
   if ("weekday" in value)
     // 1 January 2024 was a Monday.
-    return FORMATTERS.getDateTimeFormat(LANGUAGE, { weekday: "long", timeZone: "UTC" }).format(
-      Date.UTC(2024, 0, value.weekday),
-    );
+    return FORMATTERS.getDateTimeFormat(grammarOf(language), {
+      weekday: "long",
+      timeZone: "UTC",
+    }).format(Date.UTC(2024, 0, value.weekday));
   const isDay = "day" in value;
   return FORMATTERS.getDateTimeFormat(locale, {
     timeZone: "UTC",

@@ -6,4 +6,4 @@ import { sayerOf, type IdOf } from "@amigo/language/texts";
 export type TextId = IdOf<typeof serverTexts>;
 
 /** Returns a text of the server (a refusal, a mail, a page, an entry of the journal) with its places filled (ICU MessageFormat). */
-export const t = sayerOf(serverTexts, plain);
+export const t = sayerOf(serverTexts, "server", plain);

@@ -15,12 +15,12 @@ export function textsFor<Texts extends Catalogue, Value>(
   catalogue: Texts,
   write: (value: Value) => Written,
 ) {
-  const textOf = textsOf(catalogue);
+  const textOf = textsOf(catalogue, "web");
   function Rich({
     id,
     ...values
   }: { id: IdOf<Texts> } & Readonly<Record<string, ReactNode | Chunks>>): ReactNode {
     return createElement(Fragment, null, ...textOf(id).fill<ReactNode>(values));
   }
-  return { t: sayerOf(catalogue, write), Rich };
+  return { t: sayerOf(catalogue, "web", write), Rich };
 }

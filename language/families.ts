@@ -1,0 +1,31 @@
+/** The languages in which families can read what Amigo itself says, by BCP 47: English first, which has every text. */
+export const FAMILY_LANGUAGES = ["en", "es", "fr", "de", "pl", "tr", "ar", "uk"] as const;
+
+export type FamilyLanguage = (typeof FAMILY_LANGUAGES)[number];
+
+/** Returns the language of families for a tag such as `pt-BR`; undefined where it isn't one. */
+export function familyLanguage(tag: string): FamilyLanguage | undefined {
+  const base = tag.toLowerCase().split("-")[0];
+  return FAMILY_LANGUAGES.find((language) => language === base);
+}
+
+/** Returns the first language of families that a browser asks for (RFC 9110, section 12.5.4); undefined where there is none. */
+export function acceptedLanguage(accept: string): FamilyLanguage | undefined {
+  return accept
+    .slice(0, 1000)
+    .split(",")
+    .map((part) => {
+      const [tag = "", quality = ""] = part.trim().split(";q=");
+      return {
+        language: familyLanguage(tag.trim()),
+        weight: quality === "" ? 1 : Number(quality) || 0,
+      };
+    })
+    .filter(({ language, weight }) => language !== undefined && weight > 0)
+    .sort((one, other) => other.weight - one.weight)[0]?.language;
+}
+
+/** Whether a language is written from right to left. */
+export function isRightToLeft(language: string): boolean {
+  return ["ar", "he", "fa", "ur"].includes(language.split("-")[0] ?? "");
+}
