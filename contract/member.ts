@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { FAMILY_LANGUAGES } from "@amigo/language/families";
 import { endpoint } from "./endpoint";
 import { wrong } from "./wrong";
 
@@ -17,6 +18,8 @@ export const MemberLists = z
     timeZone: z.string(),
     /** By which dates are written, by BCP 47. */
     locale: z.string(),
+    /** In which language Amigo speaks to them, on their page and in its mails. */
+    language: z.enum(FAMILY_LANGUAGES),
     name: z.string(),
     address: z.string(),
     lists: z.array(
@@ -109,6 +112,14 @@ export const putHowOften = endpoint({
   who: "member",
   params: Id,
   body: z.object({ howOften: z.enum(HOW_OFTEN) }),
+  answer: Done,
+});
+export const putLanguage = endpoint({
+  method: "put",
+  path: "/api/member/language",
+  summary: "In which language Amigo speaks to them, on their page and in its mails",
+  who: "member",
+  body: z.object({ language: z.enum(FAMILY_LANGUAGES) }),
   answer: Done,
 });
 export const putPause = endpoint({

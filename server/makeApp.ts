@@ -48,6 +48,7 @@ import { watchRoutes } from "./watch/watchRoutes";
 import { needCaller, problemOf } from "./http/route";
 import { t } from "./texts/t";
 import type { FileRequest } from "./http/handler";
+import { speakToFamilies } from "./texts/familyLanguage";
 
 /** Every feature's routes. Earlier ones go before later ones where paths overlap. */
 const ROUTES = [
@@ -88,6 +89,9 @@ const ROUTES = [
   mailPolicyRoutes,
 ];
 
+/** Where families read, in their own language: their pages, and what stands behind mailed links. */
+const FAMILY_PATHS = ["/api/member/*", "/leave/*", "/yes/*", "/mine/*", "/f/*"];
+
 /** Makes the whole HTTP side: the API, the pages, their headers, and faults as problem details. */
 export function makeApp(
   context: Context,
@@ -108,6 +112,7 @@ export function makeApp(
     });
   });
   app.use(compressAnswers);
+  for (const path of FAMILY_PATHS) app.use(path, speakToFamilies(context));
   for (const routes of ROUTES) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));
   app.get("/api/samples/:name", (http) => sendSample(context, http));

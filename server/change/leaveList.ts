@@ -5,7 +5,7 @@ import type { Database, Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import { findList, findMembership } from "../membership/queries";
 import { takeLink } from "../posting/linkQueries";
-import { sendNote } from "../posting/sendNote";
+import { sendFamilyNote } from "../posting/sendNote";
 import { lockRounds } from "./roundQueries";
 import { t } from "../texts/t";
 import { keepAddressIn } from "./changeMembers";
@@ -81,12 +81,14 @@ async function leaveIn(
     if (wrong instanceof Refused) return wrong;
   }
   const title = list?.title ?? "";
-  if (mail !== undefined && list !== undefined)
-    await sendNote(
+  if (mail !== undefined && list !== undefined) {
+    const house = (await loadHouse(tx))?.name ?? "";
+    await sendFamilyNote(
       tx,
       { name: mail.name, address },
-      leaveNote({ title, house: (await loadHouse(tx))?.name ?? "" }, { is }),
+      () => leaveNote({ title, house }, { is }),
       { inReplyTo: mail.messageId },
     );
+  }
   return { is, title };
 }

@@ -9,6 +9,9 @@ import { type LoadedForm, findForm } from "./queries";
 import { confirmSecond } from "./takeAnswer";
 import { findAnswered } from "./answerQueries";
 import { linkBehind, takeLink } from "../posting/linkQueries";
+import { familyLanguage } from "@amigo/language/families";
+import { speechHere } from "@amigo/language/texts";
+import { keepLanguage, speakTo } from "../texts/familyLanguage";
 
 async function secondOf(
   db: Database,
@@ -27,10 +30,11 @@ export async function showSecondGuardian(
   const link = await linkBehind(db, http.req.param("token"), "second guardian");
   const found = link === undefined ? undefined : await secondOf(db, link.about);
   if (link === undefined || found === undefined) return missingFormPage(http);
+  await speakTo(db, link.address);
   return publicPage(
     http,
     found.form,
-    { language: "en" },
+    speechHere(),
     t("forms.mailFor", { given: found.answer.given, family: found.answer.family }),
     html`<p>
         ${t("forms.hasNamedYouAsA", { name: found.answer.name, house: found.form.house, address: link.address })}
@@ -48,11 +52,13 @@ export async function confirmSecondGuardian(
   const link = await takeLink(db, http.req.param("token"), "second guardian");
   const found = link === undefined ? undefined : await secondOf(db, link.about);
   if (link === undefined || found === undefined) return missingFormPage(http);
+  await speakTo(db, link.address);
   await confirmSecond(db, link.about, link.address);
+  await keepLanguage(db, link.address, familyLanguage(speechHere().language) ?? "en", "browser");
   return publicPage(
     http,
     found.form,
-    { language: "en" },
+    speechHere(),
     t("shared.thankYou"),
     html`<p>${t("forms.isWithTheOfficeNow", { address: link.address })}</p>`,
   );

@@ -14,6 +14,7 @@ import {
   type Filled,
   type Html,
 } from "./formControls";
+import { isRightToLeft } from "@amigo/language/families";
 
 /** A page for families: light, in one column, whole without a script. */
 export function familyPage(
@@ -24,7 +25,7 @@ export function familyPage(
   { script = true } = {},
 ): Html {
   return html`<!doctype html>
-    <html lang="${language}">
+    <html lang="${language}" dir="${isRightToLeft(language) ? "rtl" : "ltr"}">
       <head>
         <meta charset="utf-8" />
         <meta name="viewport" content="width=device-width,initial-scale=1" />

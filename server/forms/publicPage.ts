@@ -2,6 +2,9 @@ import type { Context as HonoContext } from "hono";
 import { html } from "hono/html";
 import { type FormWords, wordsIn, languageFor } from "@amigo/core/forms/form";
 import { t } from "../texts/t";
+import { familyLanguage } from "@amigo/language/families";
+import { speechHere } from "@amigo/language/texts";
+import { goOnIn } from "../texts/inLanguage";
 import { familyPage } from "./formPage";
 import type { LoadedForm } from "./queries";
 
@@ -10,13 +13,17 @@ export const CLOSED_WORDS = {
   over: "forms.thisFormIsClosed",
 } as const;
 
-export const wordsFor = (http: HonoContext, form: LoadedForm, language = ""): FormWords =>
-  wordsIn(
+/** Returns a form's words in the language that is asked for, else the best for the browser, and goes on in that language. */
+export const wordsFor = (http: HonoContext, form: LoadedForm, language = ""): FormWords => {
+  const words = wordsIn(
     form.content,
     language ||
       http.req.query("language") ||
       languageFor(form.content, http.req.header("Accept-Language") ?? ""),
   );
+  goOnIn(familyLanguage(words.language) ?? "en");
+  return words;
+};
 
 export const publicPage = (
   http: HonoContext,
@@ -27,6 +34,7 @@ export const publicPage = (
   status: 200 | 404 | 422 | 429 = 200,
 ) => {
   http.header("Cache-Control", "no-store");
+  http.header("Content-Language", words.language);
   return http.html(familyPage(title, words.language, form.house, body), status);
 };
 
@@ -34,7 +42,7 @@ export const missingFormPage = (http: HonoContext) =>
   publicPage(
     http,
     { house: "" },
-    { language: "en" },
+    speechHere(),
     t("forms.thisAddressLeadsNowhere"),
     html`<p>${t("forms.theFormMayBeOver")}</p>`,
     404,

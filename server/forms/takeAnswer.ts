@@ -15,7 +15,9 @@ import { notify } from "../events/events";
 import { standingIndex } from "../facts/standing";
 import { record } from "../events/record";
 import { makeLink } from "../posting/mailLink";
-import { sendNote } from "../posting/sendNote";
+import { familyLanguage } from "@amigo/language/families";
+import { sendFamilyNote } from "../posting/sendNote";
+import { keepLanguage, knownLanguage } from "../texts/familyLanguage";
 import type { LoadedForm } from "./queries";
 import { t } from "../texts/t";
 import { type AnswerState, formAnswer } from "../db/schema/forms";
@@ -32,6 +34,7 @@ import {
   markDecided,
 } from "./answerChangeQueries";
 import { findCode } from "./codeQueries";
+import { inStaffLanguage } from "../texts/inLanguage";
 
 /** For how long a family's own link is good, in hours: a school year and some weeks. */
 const FAMILY_HOURS = 400 * 24;
@@ -76,11 +79,11 @@ export async function takeAnswer(
         about: form.id,
         hours: FAMILY_HOURS,
       });
-      await sendNote(
+      await sendFamilyNote(
         tx,
         { name: "", address: answer.address },
-        confirmAnswerNote(toldOf(form, { answer, language }, `${url}/f/mine/${token}`)),
-        { what: "link" },
+        () => confirmAnswerNote(toldOf(form, { answer, language }, `${url}/f/mine/${token}`)),
+        { what: "link", language: familyLanguage(language) ?? "en" },
       );
     }
     return made.id;
@@ -101,10 +104,19 @@ export async function confirmAnswers(
   const index = await standingIndex(db, form.seasonId);
   return db.transaction(async (tx) => {
     const waiting = await lockUnconfirmed(tx, form.id, address, only);
+    const language = familyLanguage(waiting.at(-1)?.language ?? "");
+    if (language !== undefined) await keepLanguage(tx, address, language, "form");
     for (const row of waiting) {
       const isFamily = (await changesOwn(tx, row)) || (await hasCode(tx, form, row, index));
       const { path, why } = placeAnswer(row.answer, index, form.content, isFamily);
-      await settle(tx, form, url, row, path, say(why));
+      await settle(
+        tx,
+        form,
+        url,
+        row,
+        path,
+        inStaffLanguage(() => say(why)),
+      );
     }
     if (waiting.length > 0) await notify(tx, "forms");
     return waiting.length;
@@ -171,11 +183,14 @@ async function settle(
     about: row.id,
     hours: SECOND_HOURS,
   });
-  await sendNote(
+  await sendFamilyNote(
     tx,
     { name: "", address: secondAddress },
-    secondGuardianNote(toldOf(form, row, `${url}/f/second/${token}`)),
-    { what: "link" },
+    () => secondGuardianNote(toldOf(form, row, `${url}/f/second/${token}`)),
+    {
+      what: "link",
+      language: (await knownLanguage(tx, secondAddress)) ?? familyLanguage(row.language) ?? "en",
+    },
   );
 }
 
@@ -212,9 +227,7 @@ export async function decideAnswer(
       about: form.id,
       hours: FAMILY_HOURS,
     });
-    await sendNote(
-      tx,
-      { name: row.answer.name, address: row.address },
+    await sendFamilyNote(tx, { name: row.answer.name, address: row.address }, () =>
       decidedAnswerNote(toldOf(form, row, `${url}/f/mine/${token}`), take),
     );
     await record(tx, {

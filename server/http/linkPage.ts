@@ -1,10 +1,13 @@
 import { html } from "hono/html";
+import { isRightToLeft } from "@amigo/language/families";
+import { speechHere } from "@amigo/language/texts";
 import { t } from "../texts/t";
 
 /** A page of few words behind a mailed link. */
 export function linkPage(title: string, body: ReturnType<typeof html>) {
+  const { language } = speechHere();
   return html`<!doctype html>
-    <html lang="en">
+    <html lang="${language}" dir="${isRightToLeft(language) ? "rtl" : "ltr"}">
       <head>
         <meta charset="utf-8" />
         <meta name="viewport" content="width=device-width" />

@@ -24,6 +24,7 @@ import { isWithinTries } from "./limitTries";
 import { networkAddress } from "./networkAddress";
 import { describeFailure } from "../describeFailure";
 import { t } from "../texts/t";
+import { speakTo } from "../texts/familyLanguage";
 
 /** How often somebody who is not signed in may ask for something, from one network address. */
 const PUBLIC_TRIES = 300;
@@ -44,6 +45,7 @@ export function route<E extends Endpoint>(
     const member = endpoint.who === "member" ? await findMember(http, context) : undefined;
     if (endpoint.who === "member" && member === undefined)
       throw new Refusal(401, "member/signed-out", t("shared.thisPageWasClosedOr"));
+    if (member !== undefined) await speakTo(context.db, member);
     if (endpoint.who !== "anybody" && endpoint.who !== "member") allowed(caller, endpoint.who);
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
     if (

@@ -5,6 +5,7 @@ import type { FileRequest } from "../http/handler";
 import { t } from "../texts/t";
 import { askedBy } from "./queries";
 import { linkPage } from "../http/linkPage";
+import { speakTo } from "../texts/familyLanguage";
 
 /** Asks an address whether it wants to be on a list. */
 export async function showInvitation(
@@ -12,6 +13,7 @@ export async function showInvitation(
   http: FileRequest<"/yes/:token">,
 ): Promise<Response> {
   const found = await askedBy(db, http.req.param("token"));
+  if (found !== undefined) await speakTo(db, found.address);
   if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
     return http.html(
       linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToAnswer")}</p>`),
@@ -40,6 +42,7 @@ export async function acceptInvitation(
 ): Promise<Response> {
   const { db } = context;
   const found = await askedBy(db, http.req.param("token"));
+  if (found !== undefined) await speakTo(db, found.address);
   if (found === undefined || found.answer === "withdrawn" || found.closedAt !== null)
     return http.html(
       linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToSay")}</p>`),

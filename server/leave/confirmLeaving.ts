@@ -6,6 +6,7 @@ import { t } from "../texts/t";
 import { findListToLeave } from "./queries";
 import { linkBehind } from "../posting/linkQueries";
 import { closedPage, linkPage } from "../http/linkPage";
+import { speakTo } from "../texts/familyLanguage";
 
 /** Asks whoever wrote to leave a list to confirm it. */
 export async function showLeaveRequest(
@@ -13,6 +14,7 @@ export async function showLeaveRequest(
   http: FileRequest<"/leave/yes/:token">,
 ): Promise<Response> {
   const found = await linkBehind(db, http.req.param("token"), "leave");
+  if (found !== undefined) await speakTo(db, found.address);
   const [of] = found === undefined ? [] : await findListToLeave(db, found.about);
   if (found === undefined || of === undefined)
     return http.html(
@@ -39,6 +41,7 @@ export async function confirmLeaving(
       linkPage(t("leave.thisLinkHasRunOut"), html`<p>${t("leave.thereIsNothingToConfirm")}</p>`),
       404,
     );
+  await speakTo(context.db, left.address);
   return http.html(
     left.is === "closed"
       ? closedPage(left.title)

@@ -9,6 +9,7 @@ import { copyOfLeaveToken } from "../posting/leaveToken";
 import { t } from "../texts/t";
 import { findCopy, listLeadsOf } from "./queries";
 import { closedPage, linkPage } from "../http/linkPage";
+import { speakTo } from "../texts/familyLanguage";
 
 /** Asks whoever opens a copy's leave link whether they want to leave. */
 export async function showLeavePage(
@@ -92,6 +93,7 @@ async function copyOf(
   if (copy === undefined) return undefined;
   const found = await findCopy(db, copy);
   if (found === undefined) return undefined;
+  await speakTo(db, found.address);
   const leads =
     found.rules.leaving === "by oneself"
       ? undefined

@@ -8,7 +8,7 @@ import { capital } from "@amigo/core/text/sentence";
 import type { Queries } from "../db/connect";
 import { record } from "../events/record";
 import { makeLink } from "../posting/mailLink";
-import { sendNote } from "../posting/sendNote";
+import { sendFamilyNote, sendNote } from "../posting/sendNote";
 import { takeComplaint } from "./takeComplaint";
 import { takeReport } from "./takeReport";
 import { mayAnswer } from "./takePost";
@@ -87,7 +87,7 @@ export async function takeLeave(tx: Queries, of: List, taken: Taken): Promise<vo
   const about = { title: of.title, house: house.name };
   const on = await findMembership(tx, of.id, from.address);
   const tell = (note: ReturnType<typeof leaveNote>, replyTo?: string): Promise<void> =>
-    sendNote(tx, from, note, {
+    sendFamilyNote(tx, from, () => note, {
       inReplyTo: messageId,
       ...(replyTo === undefined ? {} : { replyTo }),
     });

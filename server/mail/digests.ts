@@ -24,6 +24,8 @@ import {
   listDigestLists,
   markDigestSent,
 } from "./digestQueries";
+import { languageOf } from "../texts/familyLanguage";
+import { inLanguage, localeFor } from "../texts/inLanguage";
 /** The largest digest, in octets. */
 const MOST_BYTES = 15 * 1024 * 1024;
 
@@ -84,7 +86,8 @@ async function sendOne(
   );
   await markDigestSent(tx, address, items, left);
   if (taken.length === 0) return 0;
-  const at = new Intl.DateTimeFormat("en-GB", {
+  const language = await languageOf(tx, address);
+  const at = new Intl.DateTimeFormat(localeFor(language), {
     timeZone: settings.timeZone,
     dateStyle: "medium",
     timeStyle: "short",
@@ -113,7 +116,7 @@ async function sendOne(
   const raw = await digestMail({
     from: { name: `${settings.name} lists`, address: `postmaster@${settings.listDomain}` },
     to: address,
-    ...said(contents),
+    ...inLanguage(language, () => said(contents)),
     domain: settings.listDomain,
     fields: await listFields(tx, [...new Set(taken.map(({ of }) => of))], address, settings, url),
     posts: shown.map(

@@ -1,4 +1,5 @@
-import { localeOf } from "@amigo/core/text/place";
+import { familyLanguage } from "@amigo/language/families";
+import { speechHere } from "@amigo/language/texts";
 import { nameOf } from "@amigo/core/facts/factIndex";
 import { isInside } from "@amigo/core/address/isInside";
 import { HOW_OFTEN, type MemberLists } from "@amigo/contract/member";
@@ -78,8 +79,9 @@ export async function memberLists(db: Queries, address: string): Promise<MemberL
 
 /** Returns what the page needs of the house: its name, and how it writes days. */
 function settingsOf(house: Awaited<ReturnType<typeof loadHouse>>) {
-  const { name = "", timeZone = "UTC", language = "en", country = "" } = house ?? {};
-  return { house: name, timeZone, locale: localeOf({ language, country }) };
+  const { name = "", timeZone = "UTC" } = house ?? {};
+  const { language, locale } = speechHere();
+  return { house: name, timeZone, locale, language: familyLanguage(language) ?? ("en" as const) };
 }
 
 /** Returns a list that an address is on: why, how often its mail comes, and what its rules let members do. */

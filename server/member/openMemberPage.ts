@@ -15,7 +15,11 @@ import { isWithinTries } from "../http/limitTries";
 import { networkAddress } from "../http/networkAddress";
 import { describeFailure } from "../describeFailure";
 import { makeLink } from "../posting/mailLink";
-import { sendNote } from "../posting/sendNote";
+import { sendFamilyNote } from "../posting/sendNote";
+import { lines, message, written } from "@amigo/language/message";
+import type { FamilyLanguage } from "@amigo/language/families";
+import type { Queries } from "../db/connect";
+import { browserLanguage, keepLanguage, knownLanguage } from "../texts/familyLanguage";
 import { t } from "../texts/t";
 import { LINKS_PER_ADDRESS } from "./linkLimits";
 import { personAt } from "./memberLists";
@@ -28,7 +32,11 @@ const LINK_HOURS = 1;
 
 const LINKS_PER_NETWORK = 30;
 
-async function mailLink(context: Context, address: string): Promise<void> {
+async function mailLink(
+  context: Context,
+  address: string,
+  asked: FamilyLanguage | undefined,
+): Promise<void> {
   const { db, settings } = context;
   await db.transaction(async (tx) => {
     const on = await findAnyMembership(tx, address);
@@ -36,23 +44,36 @@ async function mailLink(context: Context, address: string): Promise<void> {
     if (on === undefined && person === undefined) return;
     const token = await makeLink(tx, { purpose: "member page", address, hours: LINK_HOURS });
     const house = await loadHouse(tx);
-    await sendNote(
+    const name = house?.name ?? "";
+    await sendFamilyNote(
       tx,
       { name: "", address },
-      {
-        subject: t("member.yourListsAt", { name: house?.name ?? "the house" }),
-        text: [
-          "Hello,",
+      () => ({
+        subject: written(t("member.yourListsAt", { name })),
+        text: lines(
+          message("forms.hello"),
           "",
-          t("member.openYourPageAtHere", { name: house?.name ?? "the house" }),
+          t("member.openYourPageAtHere", { name }),
           `${settings.url}/member/${token}`,
           "",
           t("member.theLinkWorksOnceFor"),
-        ].join("\r\n"),
+        ),
+      }),
+      {
+        what: "link",
+        ...(asked === undefined ? {} : { language: await languageHere(tx, address, asked) }),
       },
-      { what: "link" },
     );
   });
+}
+
+/** Returns the language that is known of an address, else the one that a browser asked in. */
+async function languageHere(
+  tx: Queries,
+  address: string,
+  asked: FamilyLanguage,
+): Promise<FamilyLanguage> {
+  return (await knownLanguage(tx, address)) ?? asked;
 }
 
 /** Mails a link to the member page; answered alike whether the address is on any list. */
@@ -72,7 +93,7 @@ export async function sendMemberLink(
     throw new Refusal(429, "link/too-many", t("shared.tooManyLinksWereAsked"));
   // Whether the address is on any list is told to its owner alone.
   void isWithinTries(db, `page link to ${body.address}`, LINKS_PER_ADDRESS, 60)
-    .then((within) => (within ? mailLink(context, body.address) : undefined))
+    .then((within) => (within ? mailLink(context, body.address, browserLanguage(http)) : undefined))
     .catch((failure: unknown) =>
       context.log.warn({ failure: describeFailure(failure) }, "a link could not be mailed"),
     );
@@ -89,6 +110,8 @@ export async function enterMemberPage(
     throw new Refusal(422, "link/ran-out", t("shared.thisLinkWasUsedAlready"), "token");
   const token = makeToken();
   await storeMemberSession(db, token, link.address);
+  const language = browserLanguage(http);
+  if (language !== undefined) await keepLanguage(db, link.address, language, "browser");
   keepSecret(http, settings, "member", token, PAGE_HOURS * 3600);
   return { done: true as const };
 }

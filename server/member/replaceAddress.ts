@@ -7,7 +7,9 @@ import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { makeLink } from "../posting/mailLink";
-import { sendNote } from "../posting/sendNote";
+import { sendFamilyNote } from "../posting/sendNote";
+import { lines, message, written } from "@amigo/language/message";
+import { languageOf } from "../texts/familyLanguage";
 import { t } from "../texts/t";
 import { LINKS_PER_ADDRESS } from "./linkLimits";
 import { personAt } from "./memberLists";
@@ -47,20 +49,21 @@ export async function askForNewAddress(
       hours: CONFIRM_HOURS,
     });
     const foundHouse = await loadHouse(tx);
-    await sendNote(
+    await sendFamilyNote(
       tx,
       { name: person.name, address: read.address },
-      {
-        subject: t("member.isThisYourAddress"),
-        text: [
-          "Hello,",
+      () => ({
+        subject: written(t("member.isThisYourAddress")),
+        text: lines(
+          message("forms.hello"),
           "",
-          t("member.wouldLikeToGetThe", { member, name: foundHouse?.name ?? "the house" }),
+          t("member.wouldLikeToGetThe", { member, name: foundHouse?.name ?? "" }),
           `${settings.url}/member/address/${token}`,
           "",
           t("member.theLinkWorksOnceFor2"),
-        ].join("\r\n"),
-      },
+        ),
+      }),
+      { language: await languageOf(tx, member) },
     );
   });
   return { done: true as const };

@@ -13,6 +13,7 @@ import {
   postNewAddress,
   postWrong,
   putHowOften,
+  putLanguage,
   putPause,
 } from "@amigo/contract/member";
 import { postOwnMemberPage } from "@amigo/contract/staff";
@@ -32,6 +33,7 @@ import { chooseHowOften, pauseMail } from "./memberDelivery";
 import { leaveList } from "./memberLeaves";
 import { joinList } from "./memberJoins";
 import { listOtherMembers } from "./listOtherMembers";
+import { chooseLanguage } from "./chooseLanguage";
 
 /** The member page: everything that somebody on a list may do without an account. */
 export function memberRoutes(app: Hono, context: Context): void {
@@ -42,6 +44,7 @@ export function memberRoutes(app: Hono, context: Context): void {
   route(app, context, getMember, showMember);
   route(app, context, putHowOften, chooseHowOften);
   route(app, context, putPause, pauseMail);
+  route(app, context, putLanguage, chooseLanguage);
   route(app, context, postMemberLeave, leaveList);
   route(app, context, postMemberJoin, joinList);
   route(app, context, postNewAddress, askForNewAddress);

@@ -4,7 +4,9 @@ import { makePlainToken } from "../callers/tokens";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { greetedAt, greetingOf } from "../membership/greetingOf";
-import { sendNote } from "../posting/sendNote";
+import { sendFamilyNote } from "../posting/sendNote";
+import { languagesOf } from "../texts/familyLanguage";
+import { inLanguage } from "../texts/inLanguage";
 import { type house } from "../db/schema/house";
 import { greeting } from "../db/schema/lists";
 import { loadHouse } from "../db/houseQueries";
@@ -81,22 +83,29 @@ async function mail(
         house.name,
       ),
     );
+  const languageAt = await languagesOf(
+    tx,
+    due.map(({ address }) => address),
+  );
   let sent = 0;
   for (const { id, listId, address, kind, by, answer, words } of due) {
     const of = lists.get(listId);
     const token = makePlainToken();
     await markMailed(tx, again, token, kind, id);
     if (of === undefined || of.closedAt !== null || answer !== null) continue;
-    const about = await greetingOf(tx, of, house, url, words ?? "");
-    const note =
-      kind === "ask"
-        ? askNote(about, by, `${url}/yes/${token}`, again)
-        : welcomeNote(about, greeted.get(listId)?.get(address) ?? {});
-    await sendNote(
+    const language = languageAt(address);
+    const about = await inLanguage(language, () => greetingOf(tx, of, house, url, words ?? ""));
+    await sendFamilyNote(
       tx,
       { name: "", address },
-      note,
-      kind === "ask" ? { replyTo: `${of.name}+yes.${token}@${house.listDomain}` } : {},
+      () =>
+        kind === "ask"
+          ? askNote(about, by, `${url}/yes/${token}`, again)
+          : welcomeNote(about, greeted.get(listId)?.get(address) ?? {}),
+      {
+        language,
+        ...(kind === "ask" ? { replyTo: `${of.name}+yes.${token}@${house.listDomain}` } : {}),
+      },
     );
     sent++;
   }

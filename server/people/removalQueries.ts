@@ -4,7 +4,7 @@ import type { Queries } from "../db/connect";
 import { season } from "../db/schema/house";
 import { fact } from "../db/schema/people";
 import { reading } from "../db/schema/sources";
-import { receiving, pause, memberSession, mailedLink } from "../db/schema/members";
+import { addressLanguage, receiving, pause, memberSession, mailedLink } from "../db/schema/members";
 
 /** What tells of somebody: wherever one of these stands, it is taken out. */
 export interface Traces {
@@ -221,6 +221,7 @@ export async function forgetAddress(tx: Queries, address: string, instead: strin
   );
   await tx.delete(receiving).where(eq(receiving.address, address));
   await tx.delete(pause).where(eq(pause.address, address));
+  await tx.delete(addressLanguage).where(eq(addressLanguage.address, address));
   await tx.delete(memberSession).where(eq(memberSession.address, address));
   await tx.delete(mailedLink).where(eq(mailedLink.address, address));
 }

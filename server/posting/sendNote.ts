@@ -1,3 +1,4 @@
+import { written } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { escapeHtml } from "@amigo/core/text/escapeHtml";
 import { oneHeaderLine } from "@amigo/core/mail/headerText";
@@ -8,30 +9,56 @@ import { composeMail, type MailToCompose } from "./composeMail";
 import { loadHouse } from "../db/houseQueries";
 import type { PRIORITIES } from "./noteQueries";
 import { housePicture } from "./queries";
+import { inLanguage, inStaffLanguage } from "../texts/inLanguage";
+import { languageOf } from "../texts/familyLanguage";
+
+/** What a note may have beside its words. */
+type NoteOptions = {
+  inReplyTo?: string | undefined;
+  what?: keyof typeof PRIORITIES;
+} & Pick<MailToCompose, "replyTo" | "attached" | "fields">;
+
+/**
+ * Queues a note of Amigo's own to somebody of a family, in their language: the one that is given, else the one that is known of
+ * the address. `make` is called where that is spoken.
+ */
+export async function sendFamilyNote(
+  tx: Queries,
+  to: { name: string; address: string },
+  make: () => Note,
+  { language, ...options }: NoteOptions & { language?: string } = {},
+): Promise<void> {
+  const spoken = language ?? (await languageOf(tx, to.address));
+  const note = inLanguage(spoken, () => {
+    const { subject, text } = make();
+    return { subject: written(oneHeaderLine(say(subject))), text: written(say(text)) };
+  });
+  await sendNote(tx, to, note, {
+    ...options,
+    // RFC 3282.
+    fields: { ...options.fields, "Content-Language": spoken },
+  });
+}
 
 /** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
 export async function sendNote(
   tx: Queries,
   to: { name: string; address: string },
   note: Note,
-  {
-    inReplyTo,
-    what = "note",
-    ...more
-  }: {
-    inReplyTo?: string | undefined;
-    what?: keyof typeof PRIORITIES;
-  } & Pick<MailToCompose, "replyTo" | "attached" | "fields"> = {},
+  { inReplyTo, what = "note", ...more }: NoteOptions = {},
 ): Promise<void> {
   const house = await loadHouse(tx);
   if (house === undefined) return;
-  const text = say(note.text);
+  const { text, subject } = inStaffLanguage(() => ({
+    text: say(note.text),
+    subject: oneHeaderLine(say(note.subject)),
+  }));
   // A mail that signs somebody in shows whom it is from; all others are text alone.
   const shown = what === "link" ? await housePicture(tx) : undefined;
   const { raw, messageId } = await composeMail({
     from: { name: `${house.name} lists`, address: `postmaster@${house.listDomain}` },
     to: [to],
-    subject: oneHeaderLine(say(note.subject)),
+    subject,
     text,
     domain: house.listDomain,
     automatic: { inReplyTo },

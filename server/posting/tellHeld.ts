@@ -10,7 +10,7 @@ import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import type { house } from "../db/schema/house";
 import { makeLink } from "./mailLink";
-import { sendNote } from "./sendNote";
+import { sendFamilyNote, sendNote } from "./sendNote";
 import { countQuestions } from "./linkQueries";
 import { listUntoldOfHeld, lockTelling, wasToldLately, type UntoldOfHeld } from "./heldQueries";
 
@@ -59,7 +59,7 @@ export async function tellHeld(
       list: `${list.title} (${list.name}@${settings.listDomain})`,
       house: settings.name,
     };
-    await sendNote(tx, from, isItYoursNote(held, `${url}/mine/${token}`));
+    await sendFamilyNote(tx, from, () => isItYoursNote(held, `${url}/mine/${token}`));
   }
   await tellUntold(tx, settings, url, postId);
 }

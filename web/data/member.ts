@@ -13,9 +13,11 @@ import {
   postNewAddress,
   postWrong,
   putHowOften,
+  putLanguage,
   putPause,
 } from "@amigo/contract/member";
 import { postOwnMemberPage } from "@amigo/contract/staff";
+import type { FamilyLanguage } from "@amigo/language/families";
 import { api } from "./api";
 import { reads, sends, sendsBody } from "./request";
 
@@ -29,6 +31,7 @@ export const {
   useOwnMemberPageMutation,
   useHowOftenMutation,
   usePauseMutation,
+  useLanguageMutation,
   useMemberLeaveMutation,
   useMemberJoinMutation,
   useNewAddressMutation,
@@ -52,6 +55,10 @@ export const {
         params: { id },
         body: { howOften },
       }),
+      invalidatesTags: ["me"],
+    }),
+    language: sends(build, putLanguage, {
+      of: (language: FamilyLanguage) => ({ body: { language } }),
       invalidatesTags: ["me"],
     }),
     pause: sends(build, putPause, {

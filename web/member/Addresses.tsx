@@ -35,7 +35,7 @@ export function Addresses({ own: item }: { own: MemberLists }) {
           <p role="status" className="mt-2">
             <Rich id="member.aLinkWasMailedTo" address={<b>{address}</b>} address2={item.address} />{" "}
             <Button
-              className="ml-2"
+              className="ms-2"
               onClick={() => {
                 reset();
                 setAddress("");

@@ -49,7 +49,7 @@ function Wrong({ about, onClose }: { about: string; onClose: () => void }) {
       <Panel className="mt-2 px-4 py-3">
         <p role="status">
           {t("member.thankYouTheOfficeHas")}{" "}
-          <Button className="ml-2" onClick={onClose}>
+          <Button className="ms-2" onClick={onClose}>
             {t("member.good")}
           </Button>
         </p>

@@ -1,6 +1,5 @@
 import { useEffect, type ReactNode } from "react";
 import { Link, Route, Routes, useNavigate, useParams } from "react-router";
-import { writeTextsAs } from "@amigo/language/texts";
 import type { MemberLists } from "@amigo/contract/member";
 import {
   useConfirmAddressMutation,
@@ -12,7 +11,6 @@ import {
 } from "../data/member";
 import { Button } from "../ui/Button";
 import { Empty, FaultLine, Loading, Panel } from "../ui/Page";
-import { writeDatesAs } from "../ui/time";
 import { Rich, t } from "../texts/member";
 import { Children } from "./Children";
 import { Shelf } from "./Shelf";
@@ -25,11 +23,16 @@ import { OnePost } from "./OnePost";
 import { Posts } from "./Posts";
 import { takeWanted, wantThing } from "./wantedThing";
 import { OpenLists } from "./OpenLists";
+import { LanguageChoice } from "./LanguageChoice";
+import { useFamilyLanguage } from "./useFamilyLanguage";
 
 /** The pages of members, who have no account: opened by a mailed link, made for a phone. */
 export function MemberApp() {
+  const { data } = useMemberQuery();
+  const language = useFamilyLanguage(data);
+  if (language === undefined) return null;
   return (
-    <main className="mx-auto flex min-h-dvh w-full max-w-2xl flex-col gap-3.5 p-4">
+    <main key={language} className="mx-auto flex min-h-dvh w-full max-w-2xl flex-col gap-3.5 p-4">
       <Routes>
         <Route path="/member" element={<Page />} />
         <Route path="/member/lists/:id" element={<Archive />} />
@@ -125,8 +128,6 @@ function Page() {
 }
 
 function Lists({ own: item }: { own: MemberLists }) {
-  writeDatesAs(item.locale);
-  writeTextsAs(item.locale);
   const [go] = useMemberGoMutation();
   return (
     <>
@@ -139,7 +140,12 @@ function Lists({ own: item }: { own: MemberLists }) {
             </>
           }
         />
-        <Button onClick={() => void go()}>{t("member.closeMyPage")}</Button>
+        <div className="flex flex-wrap items-start gap-2">
+          <LanguageChoice own={item} />
+          <Button className="min-h-[44px]!" onClick={() => void go()}>
+            {t("member.closeMyPage")}
+          </Button>
+        </div>
       </div>
       <Pause own={item} />
       <section aria-label={t("member.myLists")} className="flex flex-col gap-2.5">

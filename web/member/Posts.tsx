@@ -47,7 +47,7 @@ export function Posts({ id }: { id: string }) {
             <section key={first.id} aria-label={first.subject} className="flex flex-col gap-2">
               <OnePost post={first} />
               {rest.map((post) => (
-                <div key={post.id} className="ml-5">
+                <div key={post.id} className="ms-5">
                   <OnePost post={post} />
                 </div>
               ))}

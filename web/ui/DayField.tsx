@@ -65,13 +65,13 @@ export function DayField({
           onChange={(event) => take(event.target.value)}
           onFocus={enter}
           onBlur={leave}
-          className={`w-full rounded-md border border-hair bg-panel pr-8 pl-2.5 hover:border-ink-3 ${inline ? "h-[30px]" : "h-[34px]"} ${withTime ? "min-w-48" : "min-w-36"}`}
+          className={`w-full rounded-md border border-hair bg-panel pe-8 ps-2.5 hover:border-ink-3 ${inline ? "h-[30px]" : "h-[34px]"} ${withTime ? "min-w-48" : "min-w-36"}`}
         />
         <button
           type="button"
           aria-label={t("ui.openTheCalendar", { label })}
           onClick={() => picker.current?.showPicker()}
-          className="absolute inset-y-0 right-0 flex w-8 items-center justify-center text-ink-3 hover:text-ink"
+          className="absolute inset-y-0 end-0 flex w-8 items-center justify-center text-ink-3 hover:text-ink"
         >
           <CalendarDays size={15} aria-hidden="true" />
         </button>
@@ -87,7 +87,7 @@ export function DayField({
             forget();
             onChange(event.target.value);
           }}
-          className="pointer-events-none absolute right-0 bottom-0 size-px opacity-0"
+          className="pointer-events-none absolute end-0 bottom-0 size-px opacity-0"
         />
       </div>
       {note !== undefined && (

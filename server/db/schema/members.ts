@@ -66,6 +66,19 @@ export const receiving = pgTable(
   ],
 );
 
+/** In which language Amigo itself writes to an address, and by what it is known: its owner's choice, a form, or a browser. */
+export const addressLanguage = pgTable(
+  "address_language",
+  {
+    address: text().primaryKey(),
+    language: text().notNull(),
+    knownBy: text("known_by").notNull(),
+  },
+  (table) => [
+    check("address_language_known_by", sql`${table.knownBy} in ('choice', 'form', 'browser')`),
+  ],
+);
+
 /** An address that gets no mail of lists until a day is over. */
 export const pause = pgTable("pause", {
   address: text().primaryKey(),
