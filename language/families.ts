@@ -1,5 +1,5 @@
 /** The languages in which families can read what Amigo itself says, by BCP 47: English first, which has every text. */
-export const FAMILY_LANGUAGES = ["en", "de"] as const;
+export const FAMILY_LANGUAGES = ["en", "es", "fr", "de", "pl", "tr", "ar", "uk"] as const;
 
 export type FamilyLanguage = (typeof FAMILY_LANGUAGES)[number];
 

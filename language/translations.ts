@@ -1,10 +1,28 @@
+import esCore from "./es/core.json";
+import esServer from "./es/server.json";
+import frCore from "./fr/core.json";
+import frServer from "./fr/server.json";
 import deCore from "./de/core.json";
 import deServer from "./de/server.json";
+import plCore from "./pl/core.json";
+import plServer from "./pl/server.json";
+import trCore from "./tr/core.json";
+import trServer from "./tr/server.json";
+import arCore from "./ar/core.json";
+import arServer from "./ar/server.json";
+import ukCore from "./uk/core.json";
+import ukServer from "./uk/server.json";
 import { addLanguage } from "./texts";
 
 /** What core and the server say to families in further languages; English has all texts. */
 export const FAMILY_TEXTS = {
+  es: { core: esCore, server: esServer },
+  fr: { core: frCore, server: frServer },
   de: { core: deCore, server: deServer },
+  pl: { core: plCore, server: plServer },
+  tr: { core: trCore, server: trServer },
+  ar: { core: arCore, server: arServer },
+  uk: { core: ukCore, server: ukServer },
 } as const;
 
 /** Lets core and the server speak these languages. */

@@ -48,7 +48,7 @@ import { watchRoutes } from "./watch/watchRoutes";
 import { needCaller, problemOf } from "./http/route";
 import { t } from "./texts/t";
 import type { FileRequest } from "./http/handler";
-import { speakToFamilies } from "./texts/familyLanguage";
+import { speakToFamilies } from "./http/speakToFamilies";
 
 /** Every feature's routes. Earlier ones go before later ones where paths overlap. */
 const ROUTES = [

@@ -42,10 +42,7 @@ export function route<E extends Endpoint>(
   const path = endpoint.path.replace(/\{(\w+)\}/g, ":$1");
   app.on(endpoint.method.toUpperCase(), path, async (http) => {
     const caller = await findCaller(http, context);
-    const member = endpoint.who === "member" ? await findMember(http, context) : undefined;
-    if (endpoint.who === "member" && member === undefined)
-      throw new Refusal(401, "member/signed-out", t("shared.thisPageWasClosedOr"));
-    if (member !== undefined) await speakTo(context.db, member);
+    const member = endpoint.who === "member" ? await needMember(http, context) : undefined;
     if (endpoint.who !== "anybody" && endpoint.who !== "member") allowed(caller, endpoint.who);
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
     if (
@@ -188,6 +185,15 @@ function allowed(caller: Caller | undefined, action: Action): Caller {
 export async function findMember(http: HonoContext, context: Context): Promise<string | undefined> {
   const cookie = readSecret(http, context.settings, "member");
   return cookie === undefined ? undefined : memberOfSession(context.db, cookie);
+}
+
+/** Returns the member who asks, whom Amigo answers in their own language. Refused with 401 where nobody has opened their page. */
+async function needMember(http: HonoContext, context: Context): Promise<string> {
+  const member = await findMember(http, context);
+  if (member === undefined)
+    throw new Refusal(401, "member/signed-out", t("shared.thisPageWasClosedOr"));
+  await speakTo(context.db, member);
+  return member;
 }
 
 /** A request that changes something must come from our own pages: its Origin is the host that it asks. */

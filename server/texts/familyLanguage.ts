@@ -1,11 +1,9 @@
-import type { Context as HonoContext, MiddlewareHandler } from "hono";
 import { eq, inArray, sql } from "drizzle-orm";
-import { acceptedLanguage, familyLanguage, type FamilyLanguage } from "@amigo/language/families";
-import type { Context } from "../context";
+import { familyLanguage, type FamilyLanguage } from "@amigo/language/families";
 import type { Queries } from "../db/connect";
 import { loadHouse } from "../db/houseQueries";
 import { addressLanguage } from "../db/schema/members";
-import { goOnIn, inLanguage } from "./inLanguage";
+import { goOnIn } from "./inLanguage";
 
 /** By what a language of an address is known, the surest first. */
 export type KnownBy = "choice" | "form" | "browser";
@@ -72,17 +70,4 @@ export async function knownLanguage(
 export async function speakTo(db: Queries, address: string): Promise<void> {
   const language = await knownLanguage(db, address);
   if (language !== undefined) goOnIn(language);
-}
-
-/** Returns the language of families that a request asks for by its browser; undefined for none of them. */
-export function browserLanguage(http: HonoContext): FamilyLanguage | undefined {
-  return acceptedLanguage(http.req.header("Accept-Language") ?? "");
-}
-
-/** Answers requests to pages for families in the browser's language, else the house's, until it is known who asks. */
-export function speakToFamilies({ db }: Pick<Context, "db">): MiddlewareHandler {
-  return async (http, next) =>
-    inLanguage(browserLanguage(http) ?? (await usualLanguage(db)), async () => {
-      await next();
-    });
 }
