@@ -158,6 +158,13 @@ export class Person {
     });
   }
 
+  /** Makes the browser one of somebody who reads a language: it asks for pages in it, and tells them so. */
+  async reads(language: string): Promise<void> {
+    const userAgent = await this.driver.executeScript<string>("return navigator.userAgent");
+    await this.command("Network.setUserAgentOverride", { userAgent, acceptLanguage: language });
+    await this.command("Emulation.setLocaleOverride", { locale: language });
+  }
+
   async go(path: string): Promise<void> {
     await this.driver.get(`${this.home}${path}`);
   }

@@ -2,7 +2,7 @@ import type { Context as HonoContext } from "hono";
 import { html } from "hono/html";
 import { type FormWords, wordsIn, languageFor } from "@amigo/core/forms/form";
 import { t } from "../texts/t";
-import { familyLanguage } from "@amigo/language/families";
+import { acceptedLanguage, FAMILY_LANGUAGES, familyLanguage } from "@amigo/language/families";
 import { speechHere } from "@amigo/language/texts";
 import { goOnIn } from "../texts/inLanguage";
 import { familyPage } from "./formPage";
@@ -13,16 +13,20 @@ export const CLOSED_WORDS = {
   over: "forms.thisFormIsClosed",
 } as const;
 
-/** Returns a form's words in the language that is asked for, else the best for the browser, and goes on in that language. */
+/**
+ * Returns a form's words in the language that is asked for, else the best for the browser, and goes on in that language. Where
+ * the form itself isn't written in it, what Amigo says on it is.
+ */
 export const wordsFor = (http: HonoContext, form: LoadedForm, language = ""): FormWords => {
-  const words = wordsIn(
-    form.content,
-    language ||
-      http.req.query("language") ||
-      languageFor(form.content, http.req.header("Accept-Language") ?? ""),
-  );
-  goOnIn(familyLanguage(words.language) ?? "en");
-  return words;
+  const accept = http.req.header("Accept-Language") ?? "";
+  const asked = language || http.req.query("language") || "";
+  const words = wordsIn(form.content, asked || languageFor(form.content, accept));
+  const spoken =
+    (asked === "" ? acceptedLanguage(accept) : familyLanguage(asked)) ??
+    familyLanguage(words.language) ??
+    "en";
+  goOnIn(spoken);
+  return familyLanguage(words.language) === spoken ? words : { ...words, language: spoken };
 };
 
 export const publicPage = (
@@ -48,8 +52,14 @@ export const missingFormPage = (http: HonoContext) =>
     404,
   );
 
-export const languagesOf = (form: LoadedForm, more: string) =>
-  form.content.words.map(({ language }) => ({
+/** Returns the languages that a form's page can be read in: its own first, then all of families, each with its address. */
+export const languagesOf = (form: LoadedForm, more: string) => {
+  const ours = form.content.words.map(({ language }) => language);
+  const others = FAMILY_LANGUAGES.filter(
+    (language) => !ours.some((one) => familyLanguage(one) === language),
+  );
+  return [...ours, ...others].map((language) => ({
     code: language,
     url: `/f/${form.slug}?language=${encodeURIComponent(language)}${more}`,
   }));
+};

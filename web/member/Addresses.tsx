@@ -7,9 +7,9 @@ import { Field } from "../ui/Field";
 import { Panel, FaultLine } from "../ui/Page";
 
 const STATES = {
-  works: t("member.mailArrivesThere"),
-  bounced: t("member.mailCameBack"),
-  "not written to yet": t("member.nothingWasSentThereYet"),
+  works: "member.mailArrivesThere",
+  bounced: "member.mailCameBack",
+  "not written to yet": "member.nothingWasSentThereYet",
 } as const;
 
 export function Addresses({ own: item }: { own: MemberLists }) {
@@ -26,7 +26,7 @@ export function Addresses({ own: item }: { own: MemberLists }) {
               <span
                 className={`block text-[13px] ${line.state === "bounced" ? "text-marigold-ink" : "text-ink-2"}`}
               >
-                {STATES[line.state]}
+                {t(STATES[line.state])}
               </span>
             </li>
           ))}

@@ -11,10 +11,10 @@ import { FaultLine, Panel } from "../ui/Page";
 import { whenWords } from "../ui/whenWords";
 
 const ANSWERS = {
-  yes: t("member.youCome"),
-  maybe: t("member.youMayCome"),
-  no: t("member.youCant"),
-};
+  yes: "member.youCome",
+  maybe: "member.youMayCome",
+  no: "member.youCant",
+} as const;
 
 /** What a member is invited to, each with their answer, and the same as a calendar for their program. */
 export function Dates() {
@@ -41,7 +41,7 @@ export function Dates() {
                 </span>
                 {answer !== null && (
                   <span className="block text-[13px]">
-                    {isWaiting ? t("member.youWaitForAPlace") : ANSWERS[answer]}
+                    {isWaiting ? t("member.youWaitForAPlace") : t(ANSWERS[answer])}
                   </span>
                 )}
               </span>
