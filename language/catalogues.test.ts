@@ -260,3 +260,22 @@ test("no shape of the API has words of its own for what is wrong", () => {
   );
   expect(wordy).toEqual([]);
 });
+
+/** Calls that are made when a file is loaded, not within a function. */
+function* atLoading(node: ts.Node): Generator<ts.CallExpression> {
+  if (ts.isFunctionLike(node)) return;
+  if (ts.isCallExpression(node)) yield node;
+  for (const child of node.getChildren()) yield* atLoading(child);
+}
+
+test("no page or mail for families says a text when its file is loaded, before it is known who reads", () => {
+  const files = ["web/member", "server/member", "server/leave", "server/forms", "server/texts"];
+  const early = files.flatMap((folder) =>
+    sourcesOf(folder).flatMap((file) =>
+      [...atLoading(file)]
+        .filter(({ expression }) => /^(t|say)$/.test(expression.getText()))
+        .map(placeOf),
+    ),
+  );
+  expect(early).toEqual([]);
+});
