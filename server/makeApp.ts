@@ -90,7 +90,7 @@ const ROUTES = [
 ];
 
 /** Where families read, in their own language: their pages, and what stands behind mailed links. */
-const FAMILY_PATHS = ["/api/member/*", "/leave/*", "/yes/*", "/mine/*", "/f/*"];
+const FAMILY_PATHS = ["/api/member/*", "/leave/*", "/yes/*", "/mine/*", "/f/*", "/date/*"];
 
 /** Makes the whole HTTP side: the API, the pages, their headers, and faults as problem details. */
 export function makeApp(

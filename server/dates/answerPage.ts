@@ -13,6 +13,7 @@ import { readForm } from "../http/readForm";
 import { Refused } from "../refused";
 import { listDateFiles, type DateFileRow } from "./fileQueries";
 import { t } from "../texts/t";
+import { speakTo } from "../texts/familyLanguage";
 
 const ANSWERS = ["yes", "maybe", "no"] as const satisfies readonly Answer[];
 const WORDS = {
@@ -28,6 +29,7 @@ export async function showAnswerPage(
 ): Promise<Response> {
   const invited = await findInvited(db, http.req.param("token"));
   if (invited === undefined) return http.html(gone(), 404);
+  await speakTo(db, invited.guest.address);
   const over = whyOver(invited, new Date());
   if (over !== undefined)
     return http.html(linkPage(invited.date.title, html`<p>${say(over.detail)}</p>`), 404);
@@ -43,6 +45,7 @@ export async function takeAnswerOfPage(
   const token = http.req.param("token");
   const known = await findInvited(db, token);
   if (known === undefined) return http.html(gone(), 404);
+  await speakTo(db, known.guest.address);
   const { title } = known.date;
   const form = await readForm(http);
   const answer = answerOf(form.answer);

@@ -35,7 +35,7 @@ export async function declineProposal(
       throw new Refusal(409, "date/no-proposal", t("dates.noProposalAnyMore"));
     const files = await listDateFiles(tx, found.id);
     const about = { ...claimed, house, url: settings.url, files, now: new Date() };
-    await queueAlike(tx, await mailGuests(about, [{ ...guest, why: "declined" }]), "post");
+    await queueAlike(tx, await mailGuests(tx, about, [{ ...guest, why: "declined" }]), "post");
     const lists = (await listIdsOf(tx, found.id)).map((id) => ({ id }));
     const sentence = t("dates.declinedProposal", { name: caller.name, title: found.title });
     await noteDate(tx, caller, "change date", lists, sentence);

@@ -7,10 +7,13 @@ import { instantOf, type When } from "@amigo/core/calendar/when";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
 import { writeInvitation, type Invitation } from "@amigo/core/calendar/writeInvitation";
 import { composeAlike, type NotesAlike } from "../posting/composeAlike";
-import { NEWS, type News } from "../calendar/whatIsNew";
+import { newsOf } from "./newsWords";
 import type { DateFileRow } from "./fileQueries";
-import { t, type TextId } from "../texts/t";
+import { t } from "../texts/t";
 import type { DateRow } from "../calendar/dateQueries";
+import type { Queries } from "../db/connect";
+import { languagesOf } from "../texts/familyLanguage";
+import { inLanguage } from "../texts/inLanguage";
 
 /** How many times of a repeated date its mail names. */
 const NAMED = 6;
@@ -73,30 +76,42 @@ export function calendarDateOf({
 }
 
 /**
- * Writes the mails about a date to its guests, one each: readable as it is, and with the date for their calendar program (RFC 6047). What
+ * Writes the mails about a date to its guests, one each, in the language of each: readable as it is, and with the date for their calendar program (RFC 6047). What
  * the program answers goes to an address that holds the guest's secret.
  */
 export async function mailGuests(
+  db: Queries,
   about: MailOfDate,
   guests: readonly MailedGuest[],
 ): Promise<NotesAlike[]> {
-  const alike = new Map<string, MailedGuest[]>();
+  const languageAt = await languagesOf(
+    db,
+    guests.map(({ address }) => address),
+  );
+  const alike = new Map<string, { language: string; guests: MailedGuest[] }>();
   for (const guest of guests) {
-    const key = JSON.stringify([guest.why, guest.answer, guest.isWaiting, guest.time?.from]);
+    const language = languageAt(guest.address);
+    const { why, answer, isWaiting, time } = guest;
+    const key = JSON.stringify([language, why, answer, isWaiting, time?.from]);
     const same = alike.get(key);
-    if (same === undefined) alike.set(key, [guest]);
-    else same.push(guest);
+    if (same === undefined) alike.set(key, { language, guests: [guest] });
+    else same.guests.push(guest);
   }
   const mails: NotesAlike[] = [];
-  for (const [first, ...others] of alike.values())
-    if (first !== undefined) mails.push(await mailAlike(about, [first, ...others]));
+  for (const {
+    language,
+    guests: [first, ...others],
+  } of alike.values())
+    if (first !== undefined)
+      mails.push(await inLanguage(language, () => mailAlike(about, [first, ...others], language)));
   return mails;
 }
 
-/** Writes the mails to guests who are told the same. */
+/** Writes the mails to guests who are told the same, in one language. */
 async function mailAlike(
   about: MailOfDate,
   guests: readonly [MailedGuest, ...MailedGuest[]],
+  language: string,
 ): Promise<NotesAlike> {
   const [first] = guests;
   const { house, date } = about;
@@ -112,6 +127,7 @@ async function mailAlike(
     subject: subjectOf(date, first),
     domain: house.listDomain,
     automatic: { inReplyTo: undefined },
+    fields: { "Content-Language": language },
     // A person's answer goes to people; only a calendar program's goes to the organiser's address.
     ...(sender.replyTo === null ? {} : { replyTo: sender.replyTo }),
   };
@@ -273,20 +289,3 @@ const SAID = {
   maybe: "dates.answerMaybe",
   no: "dates.answerNo",
 } as const;
-
-/** The parts of a date that can change, in words. */
-export const NEWS_WORDS = {
-  title: "dates.newsTitle",
-  when: "dates.newsWhen",
-  place: "dates.newsPlace",
-  link: "dates.newsLink",
-  text: "dates.newsText",
-  files: "dates.newsFiles",
-} as const satisfies Record<News, TextId>;
-
-function newsOf({ news }: DateRow): string {
-  return ([...NEWS, "files"] as const)
-    .filter((name) => news.includes(name))
-    .map((name) => t(NEWS_WORDS[name]))
-    .join(", ");
-}

@@ -61,7 +61,7 @@ export async function keepGuestsInStep(
         }
         const files = await listDateFiles(tx, id);
         const about = { date, list, makerAddress, house, url: settings.url, now, files };
-        await queueAlike(tx, await mailGuests(about, due), "post");
+        await queueAlike(tx, await mailGuests(tx, about, due), "post");
         await storeTold(tx, date, due);
         if (due.length < AT_ONCE) await groupFamilies();
         await notify(tx, "dates");

@@ -14,7 +14,7 @@ import { listTargets } from "../membership/targetQueries";
 import { Refused, refused } from "../refused";
 import { t } from "../texts/t";
 import { listImported, listListsOfDates } from "./dateQueries";
-import { NEWS_WORDS } from "./invitationMail";
+import { NEWS_WORDS } from "./newsWords";
 import { callOff, storeChangedDate, storeNewDate } from "./makeDate";
 import { readImport, type ImportedDate, type ImportRead } from "./readImport";
 import { shown } from "./showDates";

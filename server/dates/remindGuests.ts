@@ -49,6 +49,7 @@ export async function remindGuests(
       const about = { date, list, makerAddress, house, url: settings.url, now, files };
       const whenOf = new Map(times.map(({ day, when }) => [day, when]));
       const mails = await mailGuests(
+        tx,
         about,
         due.map(({ guest, day }) => ({ ...guest, why: "reminded", time: whenOf.get(day) })),
       );

@@ -4,7 +4,7 @@ import { answerInvitation } from "../calendar/answerInvitation";
 import { findInvited, storeProposal, type Invited } from "../calendar/guestQueries";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { sendNote } from "../posting/sendNote";
+import { sendFamilyNote } from "../posting/sendNote";
 import { Refused } from "../refused";
 import { t } from "../texts/t";
 import { isRobot } from "./answerList";
@@ -24,10 +24,10 @@ export async function takeDateAnswer(tx: Queries, token: string, taken: Taken): 
   // A program's automatic mail, an out-of-office note for one, is no answer, and gets none.
   if (isRobot(taken) || taken.isForged) return;
   const { title } = invited.date;
-  await sendNote(
+  await sendFamilyNote(
     tx,
     { name: "", address: invited.guest.address },
-    {
+    () => ({
       subject: t("dates.programAnswered", { title }),
       text:
         over instanceof Refused
@@ -37,7 +37,7 @@ export async function takeDateAnswer(tx: Queries, token: string, taken: Taken): 
               "",
               `${taken.url}/date/${invited.guest.token}`,
             ].join("\r\n"),
-    },
+    }),
     { inReplyTo: taken.messageId },
   );
 }

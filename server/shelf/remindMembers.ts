@@ -9,7 +9,9 @@ import type { Answer, Request } from "../http/handler";
 import { isWithinTries } from "../http/limitTries";
 import { queueAlike } from "../posting/acceptPost";
 import { makePlainToken } from "../callers/tokens";
-import { composeAlike } from "../posting/composeAlike";
+import { languagesOf } from "../texts/familyLanguage";
+import { inLanguage } from "../texts/inLanguage";
+import { composeAlike, type NotesAlike } from "../posting/composeAlike";
 import { t } from "../texts/t";
 import { asAuthor } from "./author";
 import { noteShelf } from "./putThings";
@@ -41,21 +43,31 @@ export async function remindMembers(
     ...{ title, list, name: caller.name },
     url: `${settings.url}/member/shelf/${id}`,
   });
-  // Nothing differs but the address.
-  const mark = makePlainToken();
-  const mails = await composeAlike(
-    {
-      from: { name: `${house.name} lists`, address: `postmaster@${house.listDomain}` },
-      subject: oneHeaderLine(say(note.subject)),
-      domain: house.listDomain,
-      automatic: { inReplyTo: undefined },
-    },
-    "REQUEST",
-    { text: say(note.text), calendar: undefined, tokenMark: mark, addressMark: mark },
-    missing.map((address) => ({ address, token: "" })),
-  );
+  const languageAt = await languagesOf(db, missing);
+  const mails: NotesAlike[] = [];
+  for (const language of new Set(missing.map(languageAt))) {
+    // Nothing differs but the address.
+    const mark = makePlainToken();
+    const [subject, text] = inLanguage(language, () => [say(note.subject), say(note.text)]);
+    mails.push(
+      await composeAlike(
+        {
+          from: { name: `${house.name} lists`, address: `postmaster@${house.listDomain}` },
+          subject: oneHeaderLine(subject),
+          domain: house.listDomain,
+          automatic: { inReplyTo: undefined },
+          fields: { "Content-Language": language },
+        },
+        "REQUEST",
+        { text, calendar: undefined, tokenMark: mark, addressMark: mark },
+        missing
+          .filter((address) => languageAt(address) === language)
+          .map((address) => ({ address, token: "" })),
+      ),
+    );
+  }
   await db.transaction(async (tx) => {
-    await queueAlike(tx, [mails]);
+    await queueAlike(tx, mails);
     const sentence = t("shelf.reminded", { name: caller.name, title, count: missing.length });
     await noteShelf(tx, asAuthor(caller), place === undefined ? [] : [place.id], sentence);
   });
