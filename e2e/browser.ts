@@ -312,6 +312,13 @@ export class Person {
     await this.press(words);
     await this.see("option", hit);
     await this.press(Key.ENTER);
+    // As it closes, the focus goes back to where it was: keys that come before that would be lost.
+    await this.driver.wait(
+      async () => this.seesNot("option", hit),
+      WAIT,
+      "the field that finds did not close",
+      AGAIN,
+    );
   }
 
   /** What axe-core finds on the page as it is, however small; by all of its rules, or by some. */
