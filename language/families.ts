@@ -9,20 +9,28 @@ export function familyLanguage(tag: string): FamilyLanguage | undefined {
   return FAMILY_LANGUAGES.find((language) => language === base);
 }
 
-/** Returns the first language of families that a browser asks for (RFC 9110, section 12.5.4); undefined where there is none. */
-export function acceptedLanguage(accept: string): FamilyLanguage | undefined {
+/** The most of an Accept-Language field that is looked at, in characters: browsers send less than a hundred. */
+const MOST = 1000;
+
+/** Returns the languages that a browser asks for, the one that it likes best first (RFC 9110, section 12.5.4). */
+export function acceptedTags(accept: string): string[] {
   return accept
-    .slice(0, 1000)
+    .slice(0, MOST)
     .split(",")
     .map((part) => {
       const [tag = "", quality = ""] = part.trim().split(";q=");
-      return {
-        language: familyLanguage(tag.trim()),
-        weight: quality === "" ? 1 : Number(quality) || 0,
-      };
+      return { tag: tag.trim(), weight: quality === "" ? 1 : Number(quality) || 0 };
     })
-    .filter(({ language, weight }) => language !== undefined && weight > 0)
-    .sort((one, other) => other.weight - one.weight)[0]?.language;
+    .filter(({ tag, weight }) => tag !== "" && weight > 0)
+    .sort((one, other) => other.weight - one.weight)
+    .map(({ tag }) => tag);
+}
+
+/** Returns the first language of families that a browser asks for; undefined where there is none. */
+export function acceptedLanguage(accept: string): FamilyLanguage | undefined {
+  return acceptedTags(accept)
+    .map(familyLanguage)
+    .find((language) => language !== undefined);
 }
 
 /** Whether a language is written from right to left. */

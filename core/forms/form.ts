@@ -1,3 +1,4 @@
+import { acceptedTags, familyLanguage } from "@amigo/language/families";
 import { message, written, type CoreTextId, type Message } from "@amigo/language/message";
 
 /** The parts that a form can have beside the child, its guardian and the guardian's address, which it always has. */
@@ -93,36 +94,50 @@ const NO_WORDS: FormWords = {
   questions: [],
 };
 
-/** The words of a form in the language that is asked for, or in the one nearest to it. */
+/** The words of a form in the language that is asked for, or in the first one where it has none of it. */
 export function wordsIn(form: Pick<FormContent, "words">, wanted: string): FormWords {
-  const asked = wanted.toLowerCase();
-  const base = asked.split("-")[0] ?? "";
-  const found =
-    form.words.find(({ language }) => language.toLowerCase() === asked) ??
-    form.words.find(({ language }) => language.toLowerCase().split("-")[0] === base) ??
-    form.words[0];
-  return found ?? NO_WORDS;
+  return wordsFound(form, wanted) ?? form.words[0] ?? NO_WORDS;
 }
 
-/** The best language for a browser: RFC 9110, section 12.5.4. */
+/** The words of a form in a language, or in another kind of the same (`pt` for `pt-BR`); undefined where it has none. */
+function wordsFound(form: Pick<FormContent, "words">, wanted: string): FormWords | undefined {
+  const asked = wanted.toLowerCase();
+  const [base] = asked.split("-");
+  return (
+    form.words.find(({ language }) => language.toLowerCase() === asked) ??
+    form.words.find(({ language }) => language.toLowerCase().split("-")[0] === base)
+  );
+}
+
+/** The best language of a form for a browser: the first that it asks for and the form is written in, else the form's first. */
 export function languageFor(form: Pick<FormContent, "words">, accept: string): string {
-  const wanted = accept
-    .split(",")
-    .map((part) => {
-      const [tag = "", quality = ""] = part.trim().split(";q=");
-      return { tag: tag.trim().toLowerCase(), weight: quality === "" ? 1 : Number(quality) || 0 };
-    })
-    .filter(({ tag, weight }) => tag !== "" && weight > 0)
-    .sort((one, other) => other.weight - one.weight);
-  for (const { tag } of wanted) {
-    const found = form.words.find(
-      ({ language }) =>
-        language.toLowerCase() === tag ||
-        language.toLowerCase().split("-")[0] === tag.split("-")[0],
-    );
+  for (const tag of acceptedTags(accept)) {
+    const found = wordsFound(form, tag);
     if (found !== undefined) return found.language;
   }
   return form.words[0]?.language ?? "en";
+}
+
+/**
+ * Returns the words of a form for a reader, in the first of their languages in which the form is written or Amigo has words of
+ * its own. In the second case the form's own text is in the language that fits them best.
+ *
+ * @param asked the language that they have chosen; empty for none
+ * @param accept what their browser asks for, as Accept-Language
+ */
+export function wordsForReader(
+  form: Pick<FormContent, "words">,
+  asked: string,
+  accept: string,
+): FormWords {
+  const best = wordsIn(form, languageFor(form, accept));
+  for (const tag of [...(asked === "" ? [] : [asked]), ...acceptedTags(accept)]) {
+    const words = wordsFound(form, tag);
+    if (words !== undefined) return words;
+    const language = familyLanguage(tag);
+    if (language !== undefined) return { ...best, language };
+  }
+  return best;
 }
 
 /** Returns one label, in the house's words or in Amigo's, with its places filled. */

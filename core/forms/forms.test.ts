@@ -7,7 +7,14 @@ import { indexFacts } from "../facts/indexFacts";
 import { readAll } from "../sheet/readAll";
 import { readTables } from "../sheet/readTable";
 import { answersSheet } from "./answersSheet";
-import { formIsOpen, labelOf, languageFor, wordsIn, type FormContent } from "./form";
+import {
+  formIsOpen,
+  labelOf,
+  languageFor,
+  wordsForReader,
+  wordsIn,
+  type FormContent,
+} from "./form";
 import {
   confirmAnswerNote as confirmAnswerNoteUnsaid,
   decidedAnswerNote as decidedAnswerNoteUnsaid,
@@ -319,6 +326,22 @@ describe("a form", () => {
     ["de;q=0, en", "en"],
     [";;q=,", "en"],
   ])("for %s speaks %s", (accept, language) => expect(languageFor(FORM, accept)).toBe(language));
+
+  const ENGLISH = wordsIn(FORM, "en");
+  const ITALIAN = { words: [ENGLISH, { ...ENGLISH, language: "it", title: "Iscrizione" }] };
+  test.each([
+    // What the form is written in is kept, also where Amigo has no words of its own in it.
+    ["it-IT,it;q=0.9,en;q=0.8", "it", "Iscrizione"],
+    ["it", "it", "Iscrizione"],
+    ["pl, it;q=0.5", "pl", "Iscrizione"],
+    ["ar,en-US;q=0.9,en;q=0.8", "ar", ENGLISH.title],
+    ["pt, sv", "en", ENGLISH.title],
+  ])("written in English and Italian is for %s in %s", (accept, language, title) => {
+    const words = wordsForReader(ITALIAN, "", accept);
+    expect([words.language, words.title]).toEqual([language, title]);
+    // The language that is sent with the answer leads to the same words.
+    expect(wordsForReader(ITALIAN, words.language, accept)).toEqual(words);
+  });
   test("says what the house has written, and what Amigo has else", () => {
     const german = wordsIn(FORM, "de");
     expect([

@@ -1,8 +1,8 @@
 import type { Context as HonoContext } from "hono";
 import { html } from "hono/html";
-import { type FormWords, wordsIn, languageFor } from "@amigo/core/forms/form";
+import { type FormWords, wordsForReader } from "@amigo/core/forms/form";
 import { t } from "../texts/t";
-import { acceptedLanguage, FAMILY_LANGUAGES, familyLanguage } from "@amigo/language/families";
+import { FAMILY_LANGUAGES, familyLanguage } from "@amigo/language/families";
 import { speechHere } from "@amigo/language/texts";
 import { goOnIn } from "../texts/inLanguage";
 import { familyPage } from "./formPage";
@@ -13,20 +13,12 @@ export const CLOSED_WORDS = {
   over: "forms.thisFormIsClosed",
 } as const;
 
-/**
- * Returns a form's words in the language that is asked for, else the best for the browser, and goes on in that language. Where
- * the form itself isn't written in it, what Amigo says on it is.
- */
+/** Returns a form's words in the language that is asked for, else in the browser's, and goes on in it. */
 export const wordsFor = (http: HonoContext, form: LoadedForm, language = ""): FormWords => {
-  const accept = http.req.header("Accept-Language") ?? "";
   const asked = language || http.req.query("language") || "";
-  const words = wordsIn(form.content, asked || languageFor(form.content, accept));
-  const spoken =
-    (asked === "" ? acceptedLanguage(accept) : familyLanguage(asked)) ??
-    familyLanguage(words.language) ??
-    "en";
-  goOnIn(spoken);
-  return familyLanguage(words.language) === spoken ? words : { ...words, language: spoken };
+  const words = wordsForReader(form.content, asked, http.req.header("Accept-Language") ?? "");
+  goOnIn(familyLanguage(words.language) ?? "en");
+  return words;
 };
 
 export const publicPage = (

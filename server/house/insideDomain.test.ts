@@ -32,7 +32,7 @@ const move = async (insideDomain: string, insideGraceDays: number): Promise<stri
   return body.follows;
 };
 
-/** What every list would do with mail of somebody whom nobody knows, and what they could see of it. */
+/** What each list does with mail of a stranger, and what the stranger can see of the list. */
 const tried = async (domain: string) => {
   const { body } = await juno.ask<{
     lists: { id: string; outcome: string; sight: unknown }[];

@@ -18,7 +18,6 @@ import { makeLink } from "../posting/mailLink";
 import { sendFamilyNote } from "../posting/sendNote";
 import { lines, message, written } from "@amigo/language/message";
 import type { FamilyLanguage } from "@amigo/language/families";
-import type { Queries } from "../db/connect";
 import { browserLanguage } from "../http/speakToFamilies";
 import { keepLanguage, knownLanguage } from "../texts/familyLanguage";
 import { t } from "../texts/t";
@@ -60,21 +59,9 @@ async function mailLink(
           t("member.theLinkWorksOnceFor"),
         ),
       }),
-      {
-        what: "link",
-        ...(asked === undefined ? {} : { language: await languageHere(tx, address, asked) }),
-      },
+      { what: "link", language: (await knownLanguage(tx, address)) ?? asked },
     );
   });
-}
-
-/** Returns the language that is known of an address, else the one that a browser asked in. */
-async function languageHere(
-  tx: Queries,
-  address: string,
-  asked: FamilyLanguage,
-): Promise<FamilyLanguage> {
-  return (await knownLanguage(tx, address)) ?? asked;
 }
 
 /** Mails a link to the member page; answered alike whether the address is on any list. */

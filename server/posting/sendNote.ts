@@ -26,7 +26,7 @@ export async function sendFamilyNote(
   tx: Queries,
   to: { name: string; address: string },
   make: () => Note,
-  { language, ...options }: NoteOptions & { language?: string } = {},
+  { language, ...options }: NoteOptions & { language?: string | undefined } = {},
 ): Promise<void> {
   const spoken = language ?? (await languageOf(tx, to.address));
   const note = inLanguage(spoken, () => {
