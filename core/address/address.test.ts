@@ -40,7 +40,7 @@ describe("one written address", () => {
     ['"Holm, Una" <una@lettr.example>;', "una@lettr.example", ["angle-name"]],
     ["una@@lettr.example.", "una@lettr.example", ["trailing-dot", "double-at"]],
     ["o'hara+roster@lettr.example", "o'hara+roster@lettr.example", []],
-    ["用户@例え.example", "用户@例え.example", []],
+    ["用户@例え.example", "用户@xn--r8jz45g.example", []],
   ])("%j is clean", (written, address, tidied) => {
     expect(readAddress(written, known)).toEqual({ answer: "clean", address, tidied });
   });

@@ -1,3 +1,4 @@
+import { asciiDomain } from "./domainName";
 import { withoutInvisible } from "../text/tidy";
 
 /** How often each domain stands in the house's own addresses; `OF_LISTS` for the domain of its lists. */
@@ -18,7 +19,10 @@ export function learnDomains(written: Iterable<string>, listDomain = ""): KnownD
     const match = /^[^\s@,;<>]+@([^\s@,;<>]+\.[\p{L}-]{2,})$/u.exec(
       withoutInvisible(text).trim().toLowerCase(),
     );
-    if (match?.[1] !== undefined) known.set(match[1], (known.get(match[1]) ?? 0) + 1);
+    if (match?.[1] !== undefined) {
+      const domain = asciiDomain(match[1]);
+      known.set(domain, (known.get(domain) ?? 0) + 1);
+    }
   }
   if (listDomain !== "") known.set(listDomain, OF_LISTS);
   return known;

@@ -11,7 +11,9 @@ const LONGEST_MAILBOX = 64;
 /** A dot-atom as RFC 5322, section 3.2.3 has it, with the letters that RFC 6532 adds. */
 const MAILBOX =
   /^[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+(\.[\p{L}\p{N}\p{M}!#$%&'*+/=?^_`{|}~-]+)*$/u;
-const DOMAIN_LABEL = /^[\p{L}\p{N}\p{M}]([\p{L}\p{N}\p{M}-]*[\p{L}\p{N}\p{M}])?$/u;
+
+/** A label of a domain as the DNS has it: RFC 1123, section 2.1. */
+const DOMAIN_LABEL = /^[a-z0-9]([a-z0-9-]*[a-z0-9])?$/;
 
 /** A domain counts as one that many in the house use from this many addresses on. */
 const MANY = 3;

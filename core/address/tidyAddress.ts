@@ -1,6 +1,7 @@
 import { message } from "@amigo/language/message";
 import { withoutInvisible } from "../text/tidy";
 import { trimSigns } from "../text/trimSigns";
+import { canonicalAddress } from "./domainName";
 import { type AddressFault, type AddressReading, unusable } from "./addressReading";
 
 /** Words by which people say that there is no address. */
@@ -108,7 +109,7 @@ export function tidyAddress(
     text = text.toLowerCase();
     tidied.push("upper-case");
   }
-  return { text, tidied };
+  return { text: canonicalAddress(text), tidied };
 }
 
 /** Takes an address out of a name with angle brackets, a link or a remark, and adds what it was to `tidied`. */

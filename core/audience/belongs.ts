@@ -1,3 +1,4 @@
+import { canonicalAddress } from "../address/domainName";
 import { placeKind } from "../facts/subjects";
 import { nameOf, type FactIndex, type Person } from "../facts/factIndex";
 import { listKeyParts } from "../lists/listKey";
@@ -143,8 +144,8 @@ export function isNamed(person: Person, { name, hint }: { name: string; hint: st
   if (fold(nameOf(person)) !== fold(name)) return false;
   return (
     hint === "" ||
-    person.number.toLowerCase() === hint.toLowerCase() ||
-    person.addresses.has(hint.toLowerCase()) ||
+    person.number.toLowerCase() === canonicalAddress(hint) ||
+    person.addresses.has(canonicalAddress(hint)) ||
     person.id === hint
   );
 }

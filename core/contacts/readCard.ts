@@ -1,3 +1,4 @@
+import { canonicalAddress } from "../address/domainName";
 import ICAL from "ical.js";
 
 /** A group as another program wrote it: its name, and whom it holds. */
@@ -33,7 +34,7 @@ export function readCard(text: string): CardRead | undefined {
       name: all("fn")[0] ?? "",
       isGroup: kinds.some((kind) => kind.toLowerCase() === "group"),
       members: [...all("member"), ...all("x-addressbookserver-member")].map(bareId),
-      addresses: all("email").map((address) => address.toLowerCase()),
+      addresses: all("email").map(canonicalAddress),
     };
   } catch {
     return undefined;

@@ -9,14 +9,14 @@ const NUMBER_WORDS: ReadonlyMap<string, string> = new Map(
 const FILLERS = new Set(["and", "of", "the", "for", "in", "a", "an"]);
 const LONGEST = 14;
 
-/** Folds a text to the letters and digits that a list address may hold, with nothing between them. */
+/** Reduces a text to the letters and digits that a list address may hold, with nothing between them. */
 export function squash(text: string): string {
-  return toAscii(fold(text)).replace(/ /g, "");
+  return toAscii(text).replace(/ /g, "");
 }
 
 /** The words of a name that count: folded, number words as digits, fillers left out unless there is nothing else. */
 function wordsOf(name: string): string[] {
-  const all = toAscii(fold(name))
+  const all = toAscii(name)
     .split(" ")
     .filter((word) => word !== "");
   const kept = all
@@ -49,15 +49,15 @@ export function proposeShortForms(
 ): Map<string, string> {
   const found = new Map<string, string>();
   const used = new Set(kept.values());
-  const open = [...new Set(names.map((name) => fold(name)))]
-    .filter((name) => name !== "" && !kept.has(name))
-    .sort();
+  // Folding takes away marks that some scripts need to be written in Latin letters, so each name is kept as it stands, too.
+  const written = new Map([...names].sort().map((name) => [fold(name), name]));
+  const open = [...written.keys()].filter((name) => name !== "" && !kept.has(name)).sort();
+  const shorts = new Map(open.map((name) => [name, proposeShortForm(written.get(name) ?? name)]));
   const count = new Map<string, number>();
-  for (const name of open)
-    count.set(proposeShortForm(name), (count.get(proposeShortForm(name)) ?? 0) + 1);
-  for (const name of open) {
-    const short = proposeShortForm(name);
-    const choices = count.get(short) === 1 ? [short] : [squash(name).slice(0, 2 * LONGEST), short];
+  for (const short of shorts.values()) count.set(short, (count.get(short) ?? 0) + 1);
+  for (const [name, short] of shorts) {
+    const whole = squash(written.get(name) ?? name).slice(0, 2 * LONGEST);
+    const choices = count.get(short) === 1 ? [short] : [whole, short];
     let choice = choices.find((candidate) => !used.has(candidate)) ?? short;
     for (let turn = 2; used.has(choice); turn++) choice = `${short}${turn}`;
     used.add(choice);

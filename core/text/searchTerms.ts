@@ -1,3 +1,4 @@
+import { canonicalAddress } from "../address/domainName";
 import { fold } from "./fold";
 
 const MOST = 200;
@@ -16,7 +17,7 @@ export function searchTerms(text: string): string[][] {
     .flatMap((part): string[][] => {
       const trimmed = part.trim();
       if (/\S@\S/.test(trimmed))
-        return trimmed.split(/\s+/).map((address) => [address.toLowerCase()]);
+        return trimmed.split(/\s+/).map((address) => [canonicalAddress(address)]);
       const words = fold(part)
         .split(" ")
         .filter((word) => word !== "")

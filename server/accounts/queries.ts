@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import type { SetUp } from "@amigo/contract/accounts";
 import { eq, and, lt, sql, ne, isNotNull } from "drizzle-orm";
 import type { z } from "zod";
@@ -219,7 +220,7 @@ export function listNames(db: Queries) {
     .select({ id: account.id, name: account.name })
     .from(account)
     .where(accountInForce)
-    .orderBy(account.name);
+    .orderBy(alphabetical(account.name));
 }
 
 /** Lists the names and addresses of the coordinators who can sign in. */

@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import type { SQL } from "drizzle-orm";
 import { eq, and, or, isNull, sql, desc, gt, inArray, gte } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
@@ -56,7 +57,7 @@ export function listBoardLists(db: Queries, seasonId: number, caller: Caller) {
     })
     .from(list)
     .where(and(eq(list.seasonId, seasonId), listsOf(caller)))
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
 }
 
 /** Returns what was imported last and when; none before the first import. */
@@ -78,7 +79,7 @@ export function listLeads(db: Queries, seasonId: number) {
     .innerJoin(account, eq(account.id, listRole.accountId))
     .innerJoin(list, eq(list.id, listRole.listId))
     .where(and(eq(list.seasonId, seasonId), eq(listRole.role, "lead")))
-    .orderBy(account.name);
+    .orderBy(alphabetical(account.name));
 }
 
 /** Counts the faulty cells of some imports that nobody has corrected yet. */
@@ -135,7 +136,7 @@ export function listFailingSources(db: Queries) {
     .from(source)
     .innerJoin(season, eq(season.id, source.seasonId))
     .where(and(eq(season.current, true), gte(source.failures, FAILS)))
-    .orderBy(source.name);
+    .orderBy(alphabetical(source.name));
 }
 
 /** Lists the web addresses with dates that somebody watches and that have news for them, or fail. */
@@ -155,7 +156,7 @@ export function listNewsOfWatches(db: Queries, accountId: string) {
         or(gt(calendarWatch.waiting, 0), gte(calendarWatch.failures, FAILS)),
       ),
     )
-    .orderBy(calendarWatch.name);
+    .orderBy(alphabetical(calendarWatch.name));
 }
 
 /** Counts the rows of additions that somebody may approve now. */

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import type { getBoard, BoardRow, BoardCell, BoardList } from "@amigo/contract/board";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { listKey } from "@amigo/core/lists/listKey";
@@ -196,15 +197,12 @@ function reachByCohort(index: FactIndex, stopped: Stopped): Map<string, CohortRe
         key,
         {
           ...countReached(students, index, stopped),
-          levels: [...levels].sort((one, other) => BY_NUMBER.compare(one, other)),
+          levels: [...levels].sort(inOrder),
         },
       ];
     }),
   );
 }
-
-/** Level 2 comes before level 10. */
-const BY_NUMBER = new Intl.Collator("en", { numeric: true });
 
 function levelsInWords({ levels }: CohortReach): string {
   const [lowest = "", highest = lowest] = [levels[0], levels.at(-1)];

@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, asc, desc, eq, gte, inArray, isNull, lt, sql, type SQL } from "drizzle-orm";
 import { addDays } from "@amigo/core/calendar/when";
 import type { Caller } from "../callers/caller";
@@ -78,7 +79,7 @@ export function listListsOfDates(db: Queries, dates: readonly string[], caller: 
     .from(calendarDateList)
     .innerJoin(list, eq(list.id, calendarDateList.listId))
     .where(inArray(calendarDateList.dateId, [...dates]))
-    .orderBy(asc(list.title));
+    .orderBy(alphabetical(list.title));
 }
 
 /** Lists the keys of a date's lists, by which it is known who belongs on them. */
@@ -153,5 +154,5 @@ export function listGuestsOnLists(db: Queries, date: string, caller: Caller) {
         sql`${listsOf(caller)}`,
       ),
     )
-    .orderBy(asc(list.title));
+    .orderBy(alphabetical(list.title));
 }

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import Papa from "papaparse";
 import { say } from "@amigo/language/say";
 import { whenInWords } from "@amigo/core/calendar/whenInWords";
@@ -123,7 +124,7 @@ function byAnswer(a: GuestSeen, b: GuestSeen): number {
   return (
     Number(a.isWaiting) - Number(b.isWaiting) ||
     ANSWERS.indexOf(a.answer) - ANSWERS.indexOf(b.answer) ||
-    a.name.localeCompare(b.name)
+    inOrder(a.name, b.name)
   );
 }
 

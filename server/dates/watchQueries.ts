@@ -1,4 +1,5 @@
-import { and, asc, eq, lte } from "drizzle-orm";
+import { alphabetical } from "../db/alphabetical";
+import { and, eq, lte } from "drizzle-orm";
 import { callerColumns, type Caller } from "../callers/caller";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
@@ -16,7 +17,7 @@ export function listWatches(db: Queries, caller: Caller): Promise<WatchRow[]> {
     .select()
     .from(calendarWatch)
     .where(eq(calendarWatch.accountId, caller.id))
-    .orderBy(asc(calendarWatch.name));
+    .orderBy(alphabetical(calendarWatch.name));
 }
 
 /** Returns a web address that somebody watches. */

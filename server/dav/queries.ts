@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, asc, desc, eq, gt, isNotNull, isNull, lt, or, sql } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -31,7 +32,7 @@ export function listCalendarLists(db: Queries, caller: Caller) {
           : sql`exists (select 1 from ${calendarDateList} where ${calendarDateList.listId} = ${list.id})`,
       ),
     )
-    .orderBy(asc(list.title));
+    .orderBy(alphabetical(list.title));
 }
 
 /** Lists the dates of one list, or of all that somebody sees, which are shown in calendars. */

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import type { getTargets, TargetHit } from "@amigo/contract/drafts";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { nameOf, type Person, type FactIndex } from "@amigo/core/facts/factIndex";
@@ -69,7 +70,7 @@ export async function findTargets(
         matches(`${nameOf(person)} ${person.number}`) ||
         (typed.length >= 3 && [...person.addresses].some((address) => address.startsWith(typed))),
     )
-    .sort((one, other) => nameOf(one).localeCompare(nameOf(other), "en"))
+    .sort((one, other) => inOrder(nameOf(one), nameOf(other)))
     .slice(0, HITS)
     .map((person): TargetHit => ({
       kind: "person",

@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { randomUUID } from "node:crypto";
 import { and, eq, isNull, desc, sql, asc, inArray, lte } from "drizzle-orm";
 import type { DraftContent } from "@amigo/contract/drafts";
@@ -95,7 +96,7 @@ export function listPrivateTargets(db: Queries, accountId: string) {
     .select({ id: privateList.id, name: privateList.name })
     .from(privateList)
     .where(eq(privateList.accountId, accountId))
-    .orderBy(asc(privateList.name));
+    .orderBy(alphabetical(privateList.name));
 }
 
 /** Lists which of some lists somebody may change. */
@@ -250,5 +251,5 @@ export function filesOf(db: Queries, id: string) {
     })
     .from(draftFile)
     .where(eq(draftFile.draftId, id))
-    .orderBy(draftFile.name);
+    .orderBy(alphabetical(draftFile.name));
 }

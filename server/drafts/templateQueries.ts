@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { or, eq, sql, and } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { template } from "../db/schema/drafts";
@@ -9,7 +10,7 @@ export function listShownTemplates(db: Queries, accountId: string) {
     .select()
     .from(template)
     .where(or(eq(template.accountId, accountId), eq(template.shared, true)))
-    .orderBy(sql`lower(${template.name})`)
+    .orderBy(alphabetical(template.name))
     .limit(200);
 }
 

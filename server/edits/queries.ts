@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, ne, sql } from "drizzle-orm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { accountInForce } from "../callers/inForce";
@@ -25,7 +26,7 @@ export function listPossibleLeads(db: Queries) {
     .select({ id: account.id, name: account.name })
     .from(account)
     .where(and(accountInForce, ne(account.role, "helper")))
-    .orderBy(account.name);
+    .orderBy(alphabetical(account.name));
 }
 
 export async function today(db: Queries): Promise<string> {

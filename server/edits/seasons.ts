@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { orRefuse } from "../http/fault";
 import type { getNextSeason, postSeasonPlan, postSeason } from "@amigo/contract/seasons";
 import { proposeSeason } from "@amigo/core/lists/nextSeason";
@@ -25,10 +26,7 @@ export async function showNextSeason({ db }: Context): Promise<Answer<typeof get
         students: index.enrolled.get(key)?.size ?? 0,
       }))
       .sort(
-        (a, b) =>
-          a.kind.localeCompare(b.kind) ||
-          a.site.localeCompare(b.site, "en") ||
-          a.name.localeCompare(b.name, "en"),
+        (a, b) => inOrder(a.kind, b.kind) || inOrder(a.site, b.site) || inOrder(a.name, b.name),
       ),
   };
 }

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import type { getAudienceWords, postAudienceTry } from "@amigo/contract/audiences";
 import { partsOf } from "@amigo/core/audience/audience";
 import { audienceSentence } from "@amigo/core/audience/audienceSentence";
@@ -50,7 +51,7 @@ export async function listAudienceWords(
   return {
     cohorts: words.cohorts
       .map(({ name, kind }) => ({ name, kind }))
-      .sort((a, b) => a.name.localeCompare(b.name, "en")),
+      .sort((a, b) => inOrder(a.name, b.name)),
     sites: words.sites,
     levels: words.levels,
     columns: words.columns,

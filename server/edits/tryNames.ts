@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import type { postNamesTry } from "@amigo/contract/naming";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/wantedLists";
@@ -48,7 +49,7 @@ export async function tryNames(
       ...[...index.cohorts.values()].map(({ name }) => name),
       ...[...recipes.values()].map(({ label }) => label),
     ]),
-  ].sort((a, b) => a.localeCompare(b, "en"));
+  ].sort((a, b) => inOrder(a, b));
   const proposed = proposeShortForms(names, shorts);
   return {
     rows: lists
@@ -72,7 +73,7 @@ export async function tryNames(
           })),
         };
       })
-      .sort((a, b) => a.site.localeCompare(b.site, "en") || a.title.localeCompare(b.title, "en")),
+      .sort((a, b) => inOrder(a.site, b.site) || inOrder(a.title, b.title)),
     shorts: names.map((name) => ({
       name,
       short: shorts.get(fold(name)) ?? proposed.get(fold(name)) ?? "",

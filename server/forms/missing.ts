@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { nameOf } from "@amigo/core/facts/factIndex";
 import { guardiansOf, workingAddresses } from "@amigo/core/reach/reach";
 import type { MissingStudent } from "@amigo/contract/forms";
@@ -57,8 +58,7 @@ export async function missingFor(
   return {
     students: students.sort(
       (one, other) =>
-        (one.classes[0] ?? "").localeCompare(other.classes[0] ?? "", "en") ||
-        one.name.localeCompare(other.name, "en"),
+        inOrder(one.classes[0] ?? "", other.classes[0] ?? "") || inOrder(one.name, other.name),
     ),
     asked: asked.length,
   };

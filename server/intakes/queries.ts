@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { type Refused, noSuch } from "../refused";
 import { whenInWords } from "./whenInWords";
 import { and, asc, eq, inArray, isNull, or, sql, type SQL } from "drizzle-orm";
@@ -85,7 +86,7 @@ export async function targetsOf(
         where,
       ),
     )
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
   return rows.map(({ domain, cohort: eachCohort, ...row }) => ({
     ...row,
     address: `${row.name}@${domain}`,
@@ -151,7 +152,7 @@ export async function intakeLines(db: Queries, caller: Caller): Promise<IntakeLi
     .leftJoin(intakeRow, eq(intakeRow.intakeId, intake.id))
     .where(intakesOf(caller))
     .groupBy(intake.id, account.name)
-    .orderBy(intake.name);
+    .orderBy(alphabetical(intake.name));
   return rows.map(({ content, ...row }) => ({ ...row, when: whenInWords(content) }));
 }
 
@@ -170,7 +171,7 @@ export async function intakePage(
     .from(intakePerson)
     .innerJoin(account, eq(account.id, intakePerson.accountId))
     .where(eq(intakePerson.intakeId, found.id))
-    .orderBy(account.name);
+    .orderBy(alphabetical(account.name));
   const rows = await db
     .select()
     .from(intakeRow)

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { and, gt, isNull, lte, or } from "drizzle-orm";
 import { day } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
@@ -71,9 +72,7 @@ export async function memberTable(
             : [{ name: known.name, because: "", where: "" }],
       };
     })
-    .sort((a, b) =>
-      (a.people[0]?.name ?? a.address).localeCompare(b.people[0]?.name ?? b.address, "en"),
-    );
+    .sort((a, b) => inOrder(a.people[0]?.name ?? a.address, b.people[0]?.name ?? b.address));
 }
 
 /** The members whose address, names or reasons hold every word. */

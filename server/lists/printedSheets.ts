@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import { countReached, guardiansOf, type Stopped } from "@amigo/core/reach/reach";
 import type { PrintedTable } from "../pdf/tablePdf";
@@ -13,10 +14,7 @@ export function studentsOf(key: string, known: FactIndex): Person[] {
   return [...(known.enrolled.get(key) ?? [])]
     .flatMap((id) => known.people.get(id) ?? [])
     .sort(
-      (a, b) =>
-        a.family.localeCompare(b.family) ||
-        a.given.localeCompare(b.given) ||
-        (a.id < b.id ? -1 : 1),
+      (a, b) => inOrder(a.family, b.family) || inOrder(a.given, b.given) || (a.id < b.id ? -1 : 1),
     );
 }
 

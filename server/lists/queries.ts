@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, eq, isNull, or, isNotNull, desc, sql, asc } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import { accountInForce } from "../callers/inForce";
@@ -47,7 +48,7 @@ export function listAllOf(db: Queries, seasonId: number | undefined, caller: Cal
     .from(list)
     .leftJoin(site, eq(site.id, list.siteId))
     .where(and(eq(list.seasonId, seasonId ?? 0), listsOf(caller)))
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
 }
 
 /** Lists who leads which list. */
@@ -57,7 +58,7 @@ export function listAllLeads(db: Queries) {
     .from(listRole)
     .innerJoin(account, eq(account.id, listRole.accountId))
     .where(eq(listRole.role, "lead"))
-    .orderBy(account.name);
+    .orderBy(alphabetical(account.name));
 }
 
 /** Removes somebody's own short name of a list, and where they gave it to another list. */
@@ -94,7 +95,7 @@ export function findAnyList(db: Queries, caller: Caller) {
     .from(list)
     .innerJoin(season, eq(season.id, list.seasonId))
     .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
-    .orderBy(list.title)
+    .orderBy(alphabetical(list.title))
     .limit(1);
 }
 
@@ -115,7 +116,7 @@ export function listRolesByName(db: Queries, listId: string) {
     .from(listRole)
     .innerJoin(account, eq(account.id, listRole.accountId))
     .where(and(eq(listRole.listId, listId), accountInForce))
-    .orderBy(account.name);
+    .orderBy(alphabetical(account.name));
 }
 
 /** Lists the old names at which a list still takes mail. */
@@ -213,5 +214,5 @@ export function listTried(db: Queries, caller: Caller) {
     .from(list)
     .innerJoin(season, eq(season.id, list.seasonId))
     .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
 }

@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { refuse } from "../http/fault";
 import { say } from "@amigo/language/say";
 import { automaticAnswer } from "@amigo/core/mail/bounces/forms/automaticAnswer";
@@ -72,7 +73,7 @@ export async function answerRequest(tx: Queries, of: List, taken: Taken): Promis
     leave: of.rules.leaving === "by oneself" ? `${of.name}+leave@${house.listDomain}` : "",
     page: `${url}/member`,
   });
-  await sendNote(tx, { name: writtenName, address: mail.returnPath.toLowerCase() }, note, {
+  await sendNote(tx, { name: writtenName, address: canonicalAddress(mail.returnPath) }, note, {
     inReplyTo: messageId,
   });
 }

@@ -1,4 +1,5 @@
 import { sql, eq, and, inArray } from "drizzle-orm";
+import { alphabetical } from "../db/alphabetical";
 import type { Queries } from "../db/connect";
 import { list } from "../db/schema/lists";
 import { post, message, digestItem } from "../db/schema/posts";
@@ -57,7 +58,7 @@ export function listDigestItems(
       left join address_trouble as trouble on trouble.address = digest_item.address and trouble.state = 'stopped'
       left join pause on pause.address = digest_item.address and pause.until >= (now() at time zone ${timeZone})::date
     where digest_item.address = ${address} and digest_item.sent_at is null and ${isDue(isWeekly)} and digest_item.at < ${before.toISOString()}::timestamptz
-      and (post.leaves_at is null or post.leaves_at <= now()) and post.paused_by = '' order by list.title, post.at limit ${MOST_POSTS} for update of digest_item`);
+      and (post.leaves_at is null or post.leaves_at <= now()) and post.paused_by = '' order by ${alphabetical(list.title)}, post.at limit ${MOST_POSTS} for update of digest_item`);
 }
 
 /** Lists the posts of a digest as they were sent. */

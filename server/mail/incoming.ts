@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { presentAddress } from "./presentAddress";
 import { parseListAddress, REQUEST, type ListRecipient } from "@amigo/core/mail/listAddress";
 import { receivedField } from "@amigo/core/mail/receivedField";
@@ -77,7 +78,9 @@ export async function takeMail(context: MailContext, mail: IncomingMail): Promis
   const house = await loadHouse(db);
   if (house === undefined) throw new Error("this house is not set up");
   const present = await presentAddress(db, house, new Date());
-  const recipients = [...new Set(mail.recipients.map((address) => present(address.toLowerCase())))];
+  const recipients = [
+    ...new Set(mail.recipients.map((address) => present(canonicalAddress(address)))),
+  ];
   const read = await readIncoming(context, mail, recipients, house.listDomain);
   read.proven.signedTo = read.proven.signedTo.map(present);
   const split = splitMessage(mail.raw);
@@ -287,6 +290,6 @@ function senderOf(
 ): { name: string; address: string } {
   if (mail.account !== undefined) return { name: mail.account.name, address: mail.account.email };
   return first.address === ""
-    ? { ...first, address: mail.returnPath.toLowerCase().slice(0, 254) }
+    ? { ...first, address: canonicalAddress(mail.returnPath).slice(0, 254) }
     : first;
 }

@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import type { MailResult } from "@amigo/core/mail/mailResults";
 import type { MailRead } from "../sandbox/readMail";
 import type { IncomingMail, MailPart } from "./incomingMail";
@@ -20,9 +21,9 @@ export function loggedMail(
 ) {
   return {
     id,
-    fromAddress: account?.email ?? (from.address || returnPath.toLowerCase().slice(0, 254)),
+    fromAddress: account?.email ?? (from.address || canonicalAddress(returnPath).slice(0, 254)),
     fromName: from.name,
-    returnPath: withoutSecret(returnPath.toLowerCase()),
+    returnPath: withoutSecret(canonicalAddress(returnPath)),
     subject: about.subject,
     messageId,
     size: raw.length,

@@ -1,3 +1,5 @@
+import { alphabetical } from "../db/alphabetical";
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { and, eq, isNull, sql, inArray, type SQL } from "drizzle-orm";
 import { keepTimes } from "@amigo/core/retention/kept";
 import { accountInForce } from "../callers/inForce";
@@ -72,7 +74,7 @@ export function eraseOldMessages(
       with gone as (
         update message set raw = ''::bytea, merge = null, erased_at = now() where message.id in (${overArchiveTime(keepTimes(keep ?? {}).posts)})
         returning message.id)
-      update post set words = to_tsvector('simple', left(subject, 500)), beginning = '' from gone where post.message_id = gone.id`);
+      update post set words = search_words(left(subject, 500)), beginning = '' from gone where post.message_id = gone.id`);
 }
 
 /**
@@ -99,7 +101,7 @@ export async function countNotes(db: Queries, address: string) {
     .from(delivery)
     .where(
       and(
-        eq(delivery.address, address.toLowerCase()),
+        eq(delivery.address, canonicalAddress(address)),
         isNull(delivery.postId),
         sql`${delivery.createdAt} > now() - interval '1 hour'`,
       ),
@@ -114,7 +116,7 @@ export async function leadsOf(tx: Queries, listId: string): Promise<string[]> {
       .from(listRole)
       .innerJoin(account, eq(account.id, listRole.accountId))
       .where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce))
-      .orderBy(account.name)
+      .orderBy(alphabetical(account.name))
   ).map(({ name }) => name);
 }
 

@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { and, eq } from "drizzle-orm";
 import type { SMTPServerSession } from "smtp-server";
 import { splitMessage } from "@amigo/core/mail/splitMessage";
@@ -96,15 +97,15 @@ async function refuse(
     db,
     {
       ...{ id, size, answer: said },
-      ...{ fromAddress: returnPath.toLowerCase(), fromName: "", subject: "", messageId: "" },
-      returnPath: withoutSecret(returnPath.toLowerCase()),
+      ...{ fromAddress: canonicalAddress(returnPath), fromName: "", subject: "", messageId: "" },
+      returnPath: withoutSecret(canonicalAddress(returnPath)),
       network: connection.ip,
       helo: connection.helo.slice(0, 255),
       secure: connection.tls !== "",
       proof: "none",
     },
     recipients.map((recipient) => ({
-      recipient: withoutSecret(recipient.toLowerCase()),
+      recipient: withoutSecret(canonicalAddress(recipient)),
       ...{ result: "refused" as const, reasons: [], listId: null, postId: null },
     })),
   ).catch((failure: unknown) =>

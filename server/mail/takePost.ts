@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import type { Said } from "@amigo/language/say";
 import { returnNote } from "@amigo/core/mail/returnNote";
 import { robotReason } from "@amigo/core/mail/robots";
@@ -124,7 +125,7 @@ function postOf({
     subject: about.subject,
     from,
     accountId: mail.account?.id ?? null,
-    returnPath: mail.returnPath.toLowerCase(),
+    returnPath: canonicalAddress(mail.returnPath),
     about,
     signatures,
   };
@@ -160,7 +161,7 @@ async function giveBack(
   if (await mayAnswer(tx, mail.returnPath))
     await sendNote(
       tx,
-      { name: writtenName, address: mail.returnPath.toLowerCase() },
+      { name: writtenName, address: canonicalAddress(mail.returnPath) },
       returnNote({
         subject: about.subject,
         list: `${to.title} (${to.name}@${house.listDomain})`,
@@ -181,7 +182,7 @@ function toldTo(
   { reasons }: Said<Verdict>,
   { proof, from }: Pick<Taken, "proof" | "from">,
 ): string[] {
-  const isTheirs = proof !== "none" || address.toLowerCase() === from.address;
+  const isTheirs = proof !== "none" || canonicalAddress(address) === from.address;
   return reasons
     .filter(({ rule }) => isTheirs || (rule !== "sender" && rule !== "also"))
     .map(({ sentence }) => sentence);

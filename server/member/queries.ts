@@ -1,4 +1,5 @@
-import { and, eq, isNull, sql, lt, desc, asc, inArray } from "drizzle-orm";
+import { alphabetical } from "../db/alphabetical";
+import { and, eq, isNull, sql, lt, desc, inArray } from "drizzle-orm";
 import { accountInForce } from "../callers/inForce";
 import { hashToken } from "../callers/tokens";
 import type { Queries } from "../db/connect";
@@ -149,7 +150,7 @@ export function listOwnLists(db: Queries, address: string) {
         eq(season.current, true),
       ),
     )
-    .orderBy(asc(list.title));
+    .orderBy(alphabetical(list.title));
 }
 
 /** Lists the leads of some lists. */
@@ -213,7 +214,7 @@ export function listOpenTo(db: Queries, address: string) {
         sql`(${list.rules}->>'joining' in ('request', 'inside') or ${list.rules}->>'archive' = 'inside')`,
       ),
     )
-    .orderBy(asc(list.title))
+    .orderBy(alphabetical(list.title))
     .limit(100);
 }
 

@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { noSuch, type Refused } from "../refused";
 import { peopleKnownTo } from "@amigo/core/access/peopleKnownTo";
 import type { Audience } from "@amigo/core/audience/audience";
@@ -63,7 +64,7 @@ export async function knownAddresses(
   const rows = await listSeenAddresses(db, caller);
   for (const { address } of rows) known.add(address);
   known.add(caller.email);
-  return (address) => known.has(address.toLowerCase());
+  return (address) => known.has(canonicalAddress(address));
 }
 
 /** The people on some of the asker's own private lists who are still in the house, with the family that each belongs to. */

@@ -1,4 +1,5 @@
-import { and, asc, eq, isNull, or } from "drizzle-orm";
+import { alphabetical } from "../db/alphabetical";
+import { and, eq, isNull, or } from "drizzle-orm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { mayOpen } from "@amigo/core/shelf/mayOpen";
 import type { Queries } from "../db/connect";
@@ -21,7 +22,7 @@ export async function onShelf(
         isNull(shelfThing.takenOffAt),
       ),
     )
-    .orderBy(asc(shelfThing.folder), asc(shelfThing.title));
+    .orderBy(alphabetical(shelfThing.folder), alphabetical(shelfThing.title));
   const now = new Date();
   const fresh = [{ list: listId, from: now, until: null }];
   return rows

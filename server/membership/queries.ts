@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, eq, isNull, inArray, sql, or, type SQL, or as either } from "drizzle-orm";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
@@ -126,7 +127,7 @@ export function listLeadNamesOf(db: Queries, listId: string) {
     .from(listRole)
     .innerJoin(account, eq(account.id, listRole.accountId))
     .where(and(eq(listRole.listId, listId), eq(listRole.role, "lead"), accountInForce))
-    .orderBy(account.name);
+    .orderBy(alphabetical(account.name));
 }
 
 /** Lists the rows of additions that are about a list. */

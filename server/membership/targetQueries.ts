@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { eq, and, inArray, isNull, or } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -24,7 +25,7 @@ export function listTargets(db: Queries, caller: Caller) {
       and(eq(ownShortName.listId, list.id), eq(ownShortName.accountId, caller.id)),
     )
     .where(and(isNull(list.closedAt), eq(season.current, true), or(listsOf(caller), foundByStaff)))
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
 }
 
 /** Counts the members of some lists, by the ids of the lists. */

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
@@ -26,7 +27,7 @@ export function familyOf(
   const people = [...members]
     .flatMap((id) => index.people.get(id) ?? [])
     .sort((a, b) =>
-      a.role === b.role ? nameOf(a).localeCompare(nameOf(b), "en") : a.role === "student" ? -1 : 1,
+      a.role === b.role ? inOrder(nameOf(a), nameOf(b)) : a.role === "student" ? -1 : 1,
     );
   const students = people.filter(({ role }) => role === "student");
   const missing = [

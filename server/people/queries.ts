@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
@@ -51,7 +52,7 @@ export async function findFamilies(
     ), firsts as (select distinct family as student from families)
     select firsts.student, count(*) over () as total from firsts
     left join ${fact} name on name.season_id = ${seasonId} and name.subject = firsts.student and name.kind = 'name' and name.valid_until is null
-    order by lower(name.value->>'family'), lower(name.value->>'given'), firsts.student offset ${from} limit ${FAMILIES_AT_ONCE}`);
+    order by ${alphabetical(sql`name.value->>'family'`)}, ${alphabetical(sql`name.value->>'given'`)}, firsts.student offset ${from} limit ${FAMILIES_AT_ONCE}`);
   const index = await indexAround(
     db,
     seasonId,
@@ -232,7 +233,7 @@ export function listListsOf(db: Queries, addresses: string[], caller: Caller) {
         listsOf(caller),
       ),
     )
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
 }
 
 /** Lists the facts about a person. */

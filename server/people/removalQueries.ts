@@ -154,7 +154,7 @@ export async function forgetMails(
 export async function forgetSearches(tx: Queries, { names, marks }: Traces): Promise<void> {
   for (const words of [...names.map(({ given, family }) => `${given} ${family}`), ...marks.keys()])
     await tx.execute(sql`
-      update post set words = to_tsvector('simple', left(subject || ' ' || from_name || ' ' || coalesce(beginning, ''), 2000))
+      update post set words = search_words(left(subject || ' ' || from_name || ' ' || coalesce(beginning, ''), 2000))
       where words @@ plainto_tsquery('simple', ${words})`);
 }
 
@@ -185,7 +185,7 @@ export async function forgetAddress(tx: Queries, address: string, instead: strin
     sql`update post set from_address = ${instead}, from_name = ${REMOVED} where from_address = ${address}`,
   );
   await tx.execute(
-    sql`update post set words = to_tsvector('simple', left(subject, 500)) where from_address = ${instead}`,
+    sql`update post set words = search_words(left(subject, 500)) where from_address = ${instead}`,
   );
   await tx.execute(
     sql`update mail_in set from_address = ${instead}, return_path = ${instead}, from_name = '', subject = '', helo = '', network = '' where from_address = ${address} or return_path = ${address}`,

@@ -100,7 +100,7 @@ export async function placeOf(tx: Queries, id: string, wanted: PostToAccept) {
   const { text = "", answers = [], attachments = [] } = wanted.about ?? {};
   return {
     thread: await threadOf(tx, id, wanted, answers),
-    words: sql`to_tsvector('simple', ${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})`,
+    words: sql`search_words(${`${wanted.subject} ${wanted.from.name} ${text}`.slice(0, 200_000)})`,
     beginning: text.slice(0, BEGINNING),
     attachments: attachments.length,
   };

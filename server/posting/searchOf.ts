@@ -1,4 +1,9 @@
+import { withoutAccents } from "@amigo/core/text/fold";
 import { sql, type SQL } from "drizzle-orm";
+
+function begunWith(word: string): string {
+  return `'${word.replace(/'/g, "''")}':*`;
+}
 
 /** What is typed into a search field, as words that must all be there, each at least begun. */
 export function searchOf(typed: string): SQL {
@@ -11,7 +16,10 @@ export function searchOf(typed: string): SQL {
   return words.length === 0
     ? sql`''::tsquery`
     : sql`(${sql.join(
-        words.map((word) => sql`to_tsquery('simple', ${`'${word.replace(/'/g, "''")}':*`})`),
+        words.map(
+          (word) =>
+            sql`to_tsquery('simple', ${`${begunWith(word)} | ${begunWith(withoutAccents(word))}`})`,
+        ),
         sql` && `,
       )})`;
 }

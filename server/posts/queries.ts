@@ -1,3 +1,5 @@
+import { alphabetical } from "../db/alphabetical";
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { eq, sql, and, inArray, isNull, type SQL, desc, count, isNotNull } from "drizzle-orm";
 import type { BounceSort } from "@amigo/core/mail/bounces/form";
 import type { Caller } from "../callers/caller";
@@ -35,7 +37,7 @@ export async function queueAgain(db: Queries, postId: string, caller: Caller, ad
       and(
         eq(delivery.postId, postId),
         sql`exists (select 1 from ${post} where ${post.id} = ${postId} and ${copiesOf(caller)})`,
-        eq(delivery.address, address.toLowerCase()),
+        eq(delivery.address, canonicalAddress(address)),
         inArray(delivery.state, ["bounced", "deferred", "cancelled"]),
       ),
     )
@@ -270,5 +272,5 @@ export function listListsOfPosts(db: Queries, ids: string[]) {
     .from(postList)
     .innerJoin(list, eq(list.id, postList.listId))
     .where(inArray(postList.postId, ids))
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
 }

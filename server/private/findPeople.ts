@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import type { getPersonHits } from "@amigo/contract/private";
 import { type Person, nameOf } from "@amigo/core/facts/factIndex";
 import { workingAddresses } from "@amigo/core/reach/reach";
@@ -36,7 +37,7 @@ export async function findPeople(
     if (terms.some(fits)) hits.add(person);
   }
   return [...hits]
-    .sort((a, b) => nameOf(a).localeCompare(nameOf(b), "en"))
+    .sort((a, b) => inOrder(nameOf(a), nameOf(b)))
     .slice(0, terms.length === 1 ? HITS : MANY_HITS)
     .map((person) => {
       const addresses = addressesFor(person, known, "guardians");

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { noSuch, refused, Refused } from "../refused";
 import type {
   getPrivateLists,
@@ -184,7 +185,7 @@ async function loadPage(
             gone: false,
           };
     })
-    .sort((a, b) => a.name.localeCompare(b.name, "en"));
+    .sort((a, b) => inOrder(a.name, b.name));
   return {
     ...list,
     people: persons.length,

@@ -1,4 +1,5 @@
-import { eq, asc, sql, and, inArray } from "drizzle-orm";
+import { alphabetical } from "../db/alphabetical";
+import { eq, sql, and, inArray } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { davLock, shelfFolder } from "../db/schema/shelf";
 import { privateList, privateListPerson } from "../db/schema/lists";
@@ -16,7 +17,7 @@ export function listPrivateRows(db: Queries, accountId: string) {
     .from(privateList)
     .leftJoin(privateListPerson, eq(privateListPerson.privateListId, privateList.id))
     .where(eq(privateList.accountId, accountId))
-    .orderBy(asc(sql`lower(${privateList.name})`));
+    .orderBy(alphabetical(privateList.name));
 }
 
 /** Makes a private list, and returns its id; undefined where the account has one of its name. */

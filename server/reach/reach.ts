@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { sql } from "drizzle-orm";
 import { each } from "@amigo/language/message";
 import type { Fact } from "@amigo/core/facts/fact";
@@ -67,8 +68,7 @@ function reachByClass(
     }
   }
   return [...classes.values()].sort(
-    (one, other) =>
-      one.site.localeCompare(other.site, "en") || one.name.localeCompare(other.name, "en"),
+    (one, other) => inOrder(one.site, other.site) || inOrder(one.name, other.name),
   );
 }
 

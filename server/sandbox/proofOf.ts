@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { authenticate, type DNSResolver } from "mailauth";
 import addressparser from "nodemailer/lib/addressparser";
 import type { SplitMessage } from "@amigo/core/mail/splitMessage";
@@ -225,7 +226,7 @@ function isSound({ canonBodyLengthLimited, algo = "" }: Signature): boolean {
 function addressedIn({ signingHeaders }: Signature): string[] {
   return ["to", "cc"].flatMap((name) =>
     addressparser(valueOf(signingHeaders?.headers, name) ?? "", { flatten: true }).flatMap(
-      ({ address }) => (address === undefined ? [] : [address.toLowerCase()]),
+      ({ address }) => (address === undefined ? [] : [canonicalAddress(address)]),
     ),
   );
 }

@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import type { ParsedMail } from "mailparser";
 import { sortBounce } from "@amigo/core/mail/bounces/sortBounce";
 import { failedIn } from "@amigo/core/mail/bounces/forms/deliveryStatus";
@@ -113,7 +114,7 @@ export async function readReturned(
     fieldValue(split, "x-failed-recipients") ?? "",
   )?.[1];
   const recipient = failedIn(report) ?? failed ?? addressIn(humanLines(text).join("\n")) ?? "";
-  return { ...read, recipient: recipient.toLowerCase() };
+  return { ...read, recipient: canonicalAddress(recipient) };
 }
 
 /** Addresses of whoever answers for a mail system. */

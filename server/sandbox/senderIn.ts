@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import addressparser from "nodemailer/lib/addressparser";
 import type { ParsedMail } from "mailparser";
 import { fieldValue, type SplitMessage } from "@amigo/core/mail/splitMessage";
@@ -17,10 +18,10 @@ export function senderIn(
 ): { name: string; address: string } {
   const written = utf8Of(fieldValue(split, "from") ?? "");
   const [first] = addressparser(written, { flatten: true });
-  const address = storable(first?.address ?? "").toLowerCase();
+  const address = canonicalAddress(storable(first?.address ?? ""));
   const decoded = (parsed.from?.value ?? [])
     .flatMap((one) => [one, ...(one.group ?? [])])
-    .find((one) => one.address?.toLowerCase() === address);
+    .find((one) => one.address !== undefined && canonicalAddress(one.address) === address);
   const name = decoded?.name ?? "";
   return {
     name: tidyLine(storable(name.includes("\ufffd") || name === "" ? (first?.name ?? "") : name))

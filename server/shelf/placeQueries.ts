@@ -1,4 +1,5 @@
-import { and, asc, eq, inArray, isNull, or, sql } from "drizzle-orm";
+import { alphabetical } from "../db/alphabetical";
+import { and, eq, inArray, isNull, or, sql } from "drizzle-orm";
 import { accountInForce } from "../callers/inForce";
 import { callerColumns, type Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -24,7 +25,7 @@ export function listPlaces(db: Queries, things: readonly string[], caller: Calle
     .leftJoin(list, eq(list.id, shelfPlace.listId))
     .leftJoin(privateList, eq(privateList.id, shelfPlace.privateListId))
     .where(inArray(shelfPlace.thingId, [...things]))
-    .orderBy(asc(list.title), asc(privateList.name));
+    .orderBy(alphabetical(list.title), alphabetical(privateList.name));
 }
 
 /**
@@ -44,7 +45,7 @@ export function listListsOfThings(db: Queries, things: readonly string[]) {
     .leftJoin(privateList, eq(privateList.id, shelfPlace.privateListId))
     .leftJoin(account, eq(account.id, privateList.accountId))
     .where(inArray(shelfPlace.thingId, [...things]))
-    .orderBy(asc(list.title), asc(account.name));
+    .orderBy(alphabetical(list.title), alphabetical(account.name));
 }
 
 /** Puts a thing on the shelves of some lists and private lists, and takes it off those of others. */

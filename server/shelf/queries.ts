@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, asc, desc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -33,7 +34,7 @@ function selectThings(db: Queries, condition: SQL | undefined) {
     )
     .leftJoin(blob, eq(blob.id, shelfVersion.blobId))
     .where(condition)
-    .orderBy(asc(shelfThing.folder), asc(shelfThing.title), asc(shelfThing.id));
+    .orderBy(alphabetical(shelfThing.folder), alphabetical(shelfThing.title), asc(shelfThing.id));
 }
 
 export type ThingRow = Awaited<ReturnType<typeof selectThings>>[number];
@@ -184,7 +185,7 @@ function selectAddable(db: Queries, address: string, condition: SQL | undefined)
         condition,
       ),
     )
-    .orderBy(asc(list.title));
+    .orderBy(alphabetical(list.title));
 }
 
 /** Lists the lists to whose shelves a member may add something. */

@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, eq, isNull } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { addressTrouble } from "../db/schema/deliveries";
@@ -27,7 +28,7 @@ export function listListsByAddress(db: Queries, seasonId: number) {
     )
     .leftJoin(cohort, eq(cohort.id, list.cohortId))
     .where(isNull(membership.validUntil))
-    .orderBy(list.title);
+    .orderBy(alphabetical(list.title));
 }
 
 /** Lists what waits in the open round of a season. */

@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { and, eq, sql, desc, lte, type SQL, asc, ne } from "drizzle-orm";
 import { type Caller, callerMay } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -11,7 +12,7 @@ export function listHelped(db: Queries, caller: Caller) {
     .from(source)
     .innerJoin(season, and(eq(season.id, source.seasonId), eq(season.current, true)))
     .where(helps(caller))
-    .orderBy(source.name);
+    .orderBy(alphabetical(source.name));
 }
 
 function helps(caller: Caller) {

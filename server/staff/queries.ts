@@ -1,3 +1,4 @@
+import { alphabetical } from "../db/alphabetical";
 import { eq, sql, inArray, and, isNull, count, gt, asc } from "drizzle-orm";
 import type { HouseRole } from "@amigo/core/access/may";
 import { instantAtEndOf } from "@amigo/core/schedule/dayIn";
@@ -214,7 +215,10 @@ export function listShownAccounts(
           : eq(account.siteId, siteId),
     )
     .groupBy(account.id, site.name)
-    .orderBy(sql`${account.endedAt} is not null and ${account.endedAt} <= now()`, account.name);
+    .orderBy(
+      sql`${account.endedAt} is not null and ${account.endedAt} <= now()`,
+      alphabetical(account.name),
+    );
 }
 
 /** Lists which helper may add rows to which source. */
@@ -232,7 +236,7 @@ export function listCurrentSources(db: Queries) {
     .from(source)
     .innerJoin(season, eq(season.id, source.seasonId))
     .where(eq(season.current, true))
-    .orderBy(source.name);
+    .orderBy(alphabetical(source.name));
 }
 
 /** Lists the sessions of an account, oldest first. */

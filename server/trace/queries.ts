@@ -1,3 +1,4 @@
+import { canonicalAddress } from "@amigo/core/address/domainName";
 import { and, desc, eq, inArray, sql, type SQL } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { delivery } from "../db/schema/deliveries";
@@ -26,7 +27,7 @@ const pattern = (words: string): string => `%${words.replace(/[\\%_]/g, "\\$&")}
 /** Lists the lists that somebody means by a name, a title or an address. */
 export async function listMeant(db: Queries, words: string): Promise<string[]> {
   if (words.length < 2) return [];
-  const name = words.toLowerCase().replace(/@.*$/, "");
+  const name = canonicalAddress(words).replace(/@.*$/, "");
   const { rows } = await db.execute<{ id: string }>(sql`
     select distinct list.id from list left join list_address on list_address.list_id = list.id
     where list_address.name = ${name} or list.title ilike ${pattern(words)} limit 50`);
@@ -64,7 +65,7 @@ export async function listIncoming(db: Queries, sought: Sought, before: Date) {
 /** The mails that somebody means, as one set: each way of meaning one has an index of its own. */
 function incomingOf({ words, lists }: Sought): SQL {
   if (words === "") return sql`true`;
-  const small = words.toLowerCase();
+  const small = canonicalAddress(words);
   const mails = (condition: SQL): SQL => sql`select ${mailIn.id} from ${mailIn} where ${condition}`;
   const parts = (condition: SQL): SQL =>
     sql`select ${mailInPart.mailId} from ${mailInPart} where ${condition}`;
@@ -93,7 +94,7 @@ export async function listWritten(db: Queries, { words, lists, account }: Sought
       : sql`(${sql.join(
           [
             sql`message.message_id = ${words}`,
-            sql`post.from_address = ${words.toLowerCase()}`,
+            sql`post.from_address = ${canonicalAddress(words)}`,
             ...(lists.length === 0
               ? []
               : [
@@ -163,7 +164,7 @@ export function listCopies(db: Queries, { words, account }: Sought, before: Date
     .where(
       and(
         words.includes("@")
-          ? eq(delivery.address, words.toLowerCase())
+          ? eq(delivery.address, canonicalAddress(words))
           : sql`${delivery.id} > (select coalesce(max(id), 0) - ${LATEST} from delivery) and position(lower(${words}) in lower(${delivery.reply})) > 0`,
         sql`${at} < ${before.toISOString()}::timestamptz`,
       ),

@@ -1,9 +1,9 @@
+import { inOrder } from "@amigo/language/inOrder";
 import type { Board } from "@amigo/contract/board";
 import { t } from "../texts/board";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { SearchField } from "../ui/SearchField";
-import { houseLocale } from "../ui/time";
 import type { readFilters } from "./filterBoard";
 
 /** What narrows the board: words, a site, a lead, lists in some state; and the order of its classes. */
@@ -86,5 +86,5 @@ export function BoardFilters({
 function leadsOn({ sites, others }: Board): string[] {
   const cells = sites.flatMap(({ rows }) => rows.flatMap((row) => row.cells));
   const names = new Set([...cells, ...others].flatMap(({ leads }) => leads));
-  return [...names].sort((a, b) => a.localeCompare(b, houseLocale()));
+  return [...names].sort((a, b) => inOrder(a, b));
 }

@@ -1,8 +1,8 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { useMemo } from "react";
 import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { houseLocale } from "../ui/time";
 import { kindTitle } from "./groupCauses";
 import { t } from "../texts/changes";
 
@@ -40,13 +40,11 @@ export function Filters({
 }) {
   const options = useMemo(() => {
     const sorted = (values: Iterable<string>) =>
-      [...new Set(values)]
-        .filter((value) => value !== "")
-        .sort((a, b) => a.localeCompare(b, houseLocale()));
+      [...new Set(values)].filter((value) => value !== "").sort((a, b) => inOrder(a, b));
     return {
       list: Object.entries(round.lists)
         .map(([value, name]) => ({ value, name }))
-        .sort((a, b) => a.name.localeCompare(b.name, houseLocale())),
+        .sort((a, b) => inOrder(a.name, b.name)),
       group: sorted(round.causes.map((cause) => cause.group)).map((value) => ({
         value,
         name: value,

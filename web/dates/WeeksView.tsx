@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { Link } from "react-router";
 import type { DateTime, SeasonTerm } from "@amigo/contract/dates";
 import { mondayOf, weeksFrom } from "@amigo/core/calendar/weeks";
@@ -60,7 +61,7 @@ function Grid({
 }) {
   const lists = [
     ...new Map(times.flatMap((time) => time.lists).map(({ id, title }) => [id, title])),
-  ].sort(([, a], [, b]) => a.localeCompare(b));
+  ].sort(([, a], [, b]) => inOrder(a, b));
   const isForPeople = times.some((time) => time.lists.length === 0);
   const holidays = new Map(weeks.map((monday) => [monday, isHolidayWeek(terms, monday)]));
   return (

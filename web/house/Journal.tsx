@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import type { z } from "zod";
 import type { getJournal } from "@amigo/contract/house";
 import { journalWords } from "@amigo/core/journal/journalAction";
@@ -10,7 +11,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Empty, FaultLine, Loading, PageHead, Panel } from "../ui/Page";
 import { SearchField } from "../ui/SearchField";
-import { houseLocale, moment, today } from "../ui/time";
+import { moment, today } from "../ui/time";
 import { DayField } from "../ui/DayField";
 import { t } from "../texts/house";
 import type { Me } from "@amigo/contract/accounts";
@@ -127,7 +128,7 @@ function Typed({
 function wordsOf(actions: readonly string[]): { value: string; name: string }[] {
   return actions
     .map((action) => ({ value: action, name: say(journalWords(action)) }))
-    .sort((one, other) => one.name.localeCompare(other.name, houseLocale()));
+    .sort((one, other) => inOrder(one.name, other.name));
 }
 
 function JournalFilters({

@@ -1,3 +1,4 @@
+import { fold } from "@amigo/core/text/fold";
 import { useId, useState, type FormEvent } from "react";
 import { useNavigate } from "react-router";
 import type { IntakePage } from "@amigo/contract/intakes";
@@ -195,13 +196,10 @@ function Picker({
 }) {
   const [q, setQ] = useState("");
   const id = useId();
-  const words = q
-    .toLowerCase()
-    .split(/\s+/)
+  const words = fold(q)
+    .split(" ")
     .filter((word) => word !== "");
-  const shown = items.filter(({ name }) =>
-    words.every((word) => name.toLowerCase().includes(word)),
-  );
+  const shown = items.filter(({ name }) => words.every((word) => fold(name).includes(word)));
   return (
     <fieldset className="min-w-0">
       <legend className="mb-1 text-[13px] font-[560]">{title}</legend>

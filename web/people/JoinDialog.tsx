@@ -1,3 +1,4 @@
+import { fold } from "@amigo/core/text/fold";
 import { useState } from "react";
 import type { PersonLine } from "@amigo/contract/people";
 import { Button } from "../ui/Button";
@@ -14,15 +15,11 @@ export function JoinDialog({ person, onClose }: { person: PersonLine; onClose: (
   const [q, setQ] = useState(person.name);
   const { data } = usePeopleQuery({ q, only: "", from: 0 }, { skip: q.trim().length < 2 });
   const [join, joining] = useJoinMutation();
-  const wanted = q.toLowerCase().split(" ")[0] ?? "";
+  const wanted = fold(q).split(" ")[0] ?? "";
   const others = (data?.families ?? [])
     .flatMap(({ people }) => people)
     .filter((other) => other.id !== person.id && other.role === person.role)
-    .sort(
-      (a, b) =>
-        Number(b.name.toLowerCase().includes(wanted)) -
-        Number(a.name.toLowerCase().includes(wanted)),
-    )
+    .sort((a, b) => Number(fold(b.name).includes(wanted)) - Number(fold(a.name).includes(wanted)))
     .slice(0, MOST);
   const put = async (other: string): Promise<void> => {
     const answer = await join({ id: person.id, other });

@@ -1,3 +1,4 @@
+import { alphabetical } from "../../db/alphabetical";
 import { and, asc, eq, gt, isNull, lt, or, sql } from "drizzle-orm";
 import type { Caller } from "../../callers/caller";
 import type { Queries } from "../../db/connect";
@@ -16,7 +17,7 @@ export function listShelves(db: Queries, caller: Caller) {
     .from(list)
     .innerJoin(season, eq(season.id, list.seasonId))
     .where(and(eq(season.current, true), isNull(list.closedAt), listsOf(caller)))
-    .orderBy(asc(list.title), asc(list.id));
+    .orderBy(alphabetical(list.title), asc(list.id));
 }
 
 /** Lists an account's own private lists, by their names. */
@@ -25,7 +26,7 @@ export function listOwnPrivate(db: Queries, accountId: string) {
     .select({ id: privateList.id, title: privateList.name })
     .from(privateList)
     .where(eq(privateList.accountId, accountId))
-    .orderBy(asc(privateList.name), asc(privateList.id));
+    .orderBy(alphabetical(privateList.name), asc(privateList.id));
 }
 
 /** Lists the open lists that an address is on. */

@@ -1,3 +1,4 @@
+import { inOrder } from "@amigo/language/inOrder";
 import { memberMay } from "@amigo/core/shelf/membersMay";
 import type { Caller } from "../../callers/caller";
 import type { Queries } from "../../db/connect";
@@ -72,7 +73,7 @@ async function listMemberShelves(db: Queries, caller: Caller) {
   ]);
   return [...titles]
     .map(([id, title]) => ({ id, title, mayAdd: addable.has(id) }))
-    .sort((one, other) => one.title.localeCompare(other.title, "en"));
+    .sort((one, other) => inOrder(one.title, other.title));
 }
 
 /** The files that an account may open as a member, with what it may do with each. */

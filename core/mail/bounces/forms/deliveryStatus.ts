@@ -1,3 +1,4 @@
+import { canonicalAddress } from "../../../address/domainName";
 import type { BounceForm, BounceRead } from "../form";
 import { humanLines, humanText, says, tellingLine } from "../humanPart";
 import { refusalIn } from "../refusalIn";
@@ -62,11 +63,12 @@ function namedIn(fields: ReadonlyMap<string, string>): string[] {
     return value === undefined
       ? []
       : [
-          value
-            .slice(value.indexOf(";") + 1)
-            .trim()
-            .replace(/^<|>$/g, "")
-            .toLowerCase(),
+          canonicalAddress(
+            value
+              .slice(value.indexOf(";") + 1)
+              .trim()
+              .replace(/^<|>$/g, ""),
+          ),
         ];
   });
 }
@@ -74,7 +76,9 @@ function namedIn(fields: ReadonlyMap<string, string>): string[] {
 /** Whether a block is about a recipient: it names them, or nobody. */
 function isAbout(fields: ReadonlyMap<string, string>, recipient: string | undefined): boolean {
   const named = namedIn(fields);
-  return recipient === undefined || named.length === 0 || named.includes(recipient.toLowerCase());
+  return (
+    recipient === undefined || named.length === 0 || named.includes(canonicalAddress(recipient))
+  );
 }
 
 function fieldsOf(block: string): Map<string, string> {

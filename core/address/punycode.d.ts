@@ -1,0 +1,4 @@
+declare module "punycode.js" {
+  const punycode: { toUnicode(domain: string): string };
+  export default punycode;
+}
