@@ -1,3 +1,4 @@
+import { FAMILY_LANGUAGES } from "@amigo/language/families";
 import * as z from "zod";
 import { endpoint, FILE_BODY, LONG_BODY } from "./endpoint";
 import { wrong } from "./wrong";
@@ -32,6 +33,19 @@ export const DraftContent = z
     answers: z.uuid().nullable().default(null),
     subject: z.string().max(300).default(""),
     html: z.string().max(500_000).default(""),
+    /** The language of the text; empty for the usual one of families. */
+    language: z.enum(["", ...FAMILY_LANGUAGES]).default(""),
+    /** The same in further languages. Each recipient gets their own first. */
+    versions: z
+      .array(
+        z.object({
+          language: z.enum(FAMILY_LANGUAGES),
+          subject: z.string().max(300).default(""),
+          html: z.string().max(500_000).default(""),
+        }),
+      )
+      .max(FAMILY_LANGUAGES.length - 1)
+      .default([]),
     /** From whom it comes: oneself, or the list. */
     as: z.enum(["oneself", "list"]).default("oneself"),
     copyToMe: z.boolean().default(false),
@@ -76,6 +90,12 @@ export const DraftReckoning = z
     stopped: z.number().int(),
     refused: z.array(z.string()),
     notes: z.array(z.string()),
+    /** Languages of recipients in which the mail has no text yet, with how many addresses are known to read each. */
+    missingLanguages: z.array(
+      z.object({ language: z.enum(FAMILY_LANGUAGES), addresses: z.number().int() }),
+    ),
+    /** The language of a text for which none is chosen. */
+    usualLanguage: z.enum(FAMILY_LANGUAGES),
     asks: z.array(z.object({ id: z.string(), sentence: z.string() })),
   })
   .meta({ id: "DraftReckoning" });

@@ -12,6 +12,8 @@ export const MailSettings = z
     heldDays: z.number().int().min(1).max(365),
     manyAddresses: z.number().int().min(2).max(100_000),
     softDays: z.number().int().min(1).max(60),
+    /** Whether a mail in several languages has a part for each (RFC 8255), and isn't one text with all below each other. */
+    languageParts: z.boolean(),
   })
   .meta({ id: "MailSettings" });
 export type MailSettings = z.output<typeof MailSettings>;

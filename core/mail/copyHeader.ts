@@ -37,7 +37,6 @@ const KEPT = new Set([
   "in-reply-to",
   "references",
   "mime-version",
-  "content-language",
   "keywords",
   "comments",
   "importance",

@@ -1,4 +1,6 @@
 import { escapeHtml } from "../text/escapeHtml";
+import type { Version } from "./versions";
+
 /** What can be filled in for each recipient of a mail. */
 export const MERGE_FIELDS = ["first name", "name", "children", "class", "house"] as const;
 
@@ -28,4 +30,17 @@ export function fillMerge(
     const value = values[known] ?? "";
     return into === "text" || value === "" ? value || (instead ?? "") : escapeHtml(value);
   });
+}
+
+/** Returns the versions of a mail with their fields filled in. */
+export function filledVersions(
+  versions: readonly Version[],
+  values: Partial<MergeValues>,
+): Version[] {
+  return versions.map(({ language, subject, text, html }) => ({
+    language,
+    subject: fillMerge(subject, values, "text"),
+    text: fillMerge(text, values, "text"),
+    html: fillMerge(html, values, "html"),
+  }));
 }

@@ -1,5 +1,7 @@
+import type { MergeParts } from "../db/schema/posts";
 import { fieldValue, splitMessage } from "@amigo/core/mail/splitMessage";
 import { fillMerge, mergeFieldsIn } from "@amigo/core/mail/merge";
+import { joinVersions, type Version } from "@amigo/core/mail/versions";
 import type { DraftContent } from "@amigo/contract/drafts";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -30,17 +32,22 @@ export async function answeredBy(
   };
 }
 
-/** The mail as MIME, its fields filled in with nothing; and the parts to fill in for each recipient, where there are any. */
+/** The mail as MIME, its fields filled in with nothing and its languages in their writer's order; and what each copy is made from where not all are alike. */
 export async function composeDraft(
   caller: Caller,
   content: DraftContent,
-  { html, text }: { html: string; text: string },
+  written: readonly Version[],
   files: readonly (typeof draftFile.$inferSelect)[],
   { house, lists, people }: ResolvedDraft,
   answers?: { messageId: string; references: string[] },
 ) {
-  const parts = { subject: content.subject.trim(), html: withParts(html, files), text };
-  const hasFields = mergeFieldsIn(`${parts.subject} ${parts.text}`).some(({ known }) => known);
+  const versions = written.map((version) => ({ ...version, html: withParts(version.html, files) }));
+  const parts = joinVersions(versions);
+  const hasFields = versions.some(({ subject, text }) =>
+    mergeFieldsIn(`${subject} ${text}`).some(({ known }) => known),
+  );
+  const merge: MergeParts | null =
+    versions.length > 1 ? { ...parts, versions } : hasFields ? parts : null;
   const head = (place: "to" | "cc") => [
     ...lists
       .filter((draftList) => draftList.place === place)
@@ -60,6 +67,9 @@ export async function composeDraft(
     text: fillMerge(parts.text, {}, "text"),
     html: fillMerge(parts.html, {}, "html"),
     domain: house.listDomain,
+    ...(versions.length > 1
+      ? { fields: { "Content-Language": versions.map(({ language }) => language).join(", ") } }
+      : {}),
     ...(answers === undefined ? {} : { answers }),
     attachments: files.map(({ name, type, content: octets, cid }) => ({
       name,
@@ -68,5 +78,5 @@ export async function composeDraft(
       cid,
     })),
   });
-  return { ...made, merge: hasFields ? parts : null };
+  return { ...made, merge, hasFields };
 }

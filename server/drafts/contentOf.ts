@@ -19,6 +19,8 @@ export function contentOf({
     answers: null,
     subject: "",
     html: "",
+    language: "",
+    versions: [],
     as: "oneself",
     copyToMe: false,
     shown: false,

@@ -9,7 +9,8 @@ export async function draftWithFiles(
 ): Promise<Draft> {
   return {
     id: row.id,
-    content: row.content,
+    // Drafts from before there were languages don't name any.
+    content: { ...{ language: "" as const, versions: [] }, ...row.content },
     files: await filesOf(from, row.id),
     sendAt: row.sendAt?.toISOString() ?? null,
     changedAt: row.changedAt.toISOString(),

@@ -68,6 +68,8 @@ const content = (part: Partial<DraftContent>): DraftContent => ({
   answers: null,
   subject: "Hello",
   html: "<p>Dear families.</p>",
+  language: "",
+  versions: [],
   as: "oneself",
   copyToMe: false,
   shown: false,

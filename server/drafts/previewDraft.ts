@@ -1,13 +1,15 @@
+import { languageOf, usualLanguage } from "../texts/familyLanguage";
 import { orRefuse } from "../http/fault";
 import type { postPreview } from "@amigo/contract/drafts";
-import { fillMerge } from "@amigo/core/mail/merge";
+import { filledVersions } from "@amigo/core/mail/merge";
+import { inTurnFor, joinVersions } from "@amigo/core/mail/versions";
 import type { Context } from "../context";
 import type { Request, Answer } from "../http/handler";
 import { fieldsFor } from "../membership/fieldsFor";
 import { knownAddresses } from "../membership/knownPeople";
 import { namesBehind } from "../membership/namesBehind";
 import { seesMembers } from "../membership/scope";
-import { cleanHtml, textOf } from "./draftHtml";
+import { versionsOf } from "./versionsOf";
 import { resolveDraft } from "./resolve";
 import { ownDraft } from "./sendDraft";
 import { loadCurrentSeason } from "../db/houseQueries";
@@ -43,16 +45,21 @@ export async function previewDraft(
   const chosen = addresses.includes(body.address) ? body.address : (addresses[0] ?? caller.email);
   const fields = fieldsFor([chosen], resolved.known, resolved.house.name).get(chosen) ?? {};
   const of = resolved.lists.find((one) => one.addresses.includes(chosen));
-  const html = fillMerge(cleanHtml(draft.content.html), fields, "html");
+  const { subject, html, text } = joinVersions(
+    filledVersions(
+      inTurnFor(versionsOf(draft.content, await usualLanguage(db)), await languageOf(db, chosen)),
+      fields,
+    ),
+  );
   const asList = draft.content.as === "list" || of?.list.rules.from === "list";
   const footer =
     of === undefined || of.list.rules.footer === "" ? "" : `\n\n-- \n${of.list.rules.footer}`;
   return {
     shownTo: chosen,
-    subject: fillMerge(draft.content.subject, fields, "text"),
+    subject,
     recipients,
     html,
-    text: `${textOf(html)}${footer}`,
+    text: `${text}${footer}`,
     from:
       of === undefined
         ? `${caller.name} <${caller.email}>`

@@ -1,3 +1,6 @@
+import { languageOfText, versionsOf } from "./versionsOf";
+import type { FamilyLanguage } from "@amigo/language/families";
+import { languagesOf, usualLanguage } from "../texts/familyLanguage";
 import { Refused } from "../refused";
 import { say, said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
@@ -30,6 +33,8 @@ export async function reckonDraft(
     stopped: 0,
     refused: [],
     notes: [],
+    missingLanguages: [],
+    usualLanguage: await usualLanguage(db),
     asks: [],
   };
   if (content.to.length + content.cc.length + content.bcc.length === 0) return empty;
@@ -61,8 +66,32 @@ export async function reckonDraft(
     ...(await gettingOtherwise(db, lists)),
     refused,
     notes,
+    missingLanguages: await missingLanguages(db, content, [...counts.keys()]),
+    usualLanguage: empty.usualLanguage,
     asks: said(await asksOf(db, caller, content, resolved, [...counts.keys()], files)),
   };
+}
+
+/** Returns the languages that recipients are known to read and in which a draft says nothing, the one of most of them first. */
+async function missingLanguages(
+  db: Queries,
+  content: DraftContent,
+  addresses: readonly string[],
+): Promise<DraftReckoning["missingLanguages"]> {
+  const usual = await usualLanguage(db);
+  const there = new Set<string>([
+    languageOfText(content, usual),
+    ...(content.versions ?? []).map(({ language }) => language),
+  ]);
+  const readBy = await languagesOf(db, addresses);
+  const counts = new Map<FamilyLanguage, number>();
+  for (const address of addresses) {
+    const language = readBy(address);
+    if (!there.has(language)) counts.set(language, (counts.get(language) ?? 0) + 1);
+  }
+  return [...counts]
+    .map(([language, count]) => ({ language, addresses: count }))
+    .sort((one, other) => other.addresses - one.addresses);
 }
 
 /** What is to be asked before a draft goes out. */
@@ -92,7 +121,11 @@ export async function asksOf(
     inside: addresses.filter((address) => isInside(address, inside)).length,
     shown: content.shown,
     answersLists: content.answers == null ? [] : lists.map(({ list }) => list.title),
-    unknownFields: mergeFieldsIn(`${content.subject} ${textOf(content.html)}`)
+    unknownFields: mergeFieldsIn(
+      versionsOf(content, await usualLanguage(db))
+        .map(({ subject, text }) => `${subject} ${text}`)
+        .join(" "),
+    )
       .filter(({ known }) => !known)
       .map(({ field }) => field),
   });

@@ -1,7 +1,9 @@
+import { languageOf, usualLanguage } from "../texts/familyLanguage";
 import { Refused, refused } from "../refused";
 import { answeredBy, composeDraft, type DraftRow } from "./composeDraft";
 import { sentences } from "@amigo/language/message";
-import { fillMerge } from "@amigo/core/mail/merge";
+import { inTurnFor, languageName, type Version } from "@amigo/core/mail/versions";
+import { filledVersions } from "@amigo/core/mail/merge";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -9,7 +11,7 @@ import { fieldsFor } from "../membership/fieldsFor";
 import { acceptPost, queueNote, recordRefused, storeMessage } from "../posting/acceptPost";
 import { readMessage } from "../posting/readMessage";
 import { tellHeld } from "../posting/tellHeld";
-import { cleanHtml, textOf } from "./draftHtml";
+import { versionsOf } from "./versionsOf";
 import { mayLeadOf } from "./mayLead";
 import { asksOf } from "./reckonDraft";
 import { refuseUnsendable, resolveDraft } from "./resolve";
@@ -75,7 +77,7 @@ export async function sendDraft(
   const made = await composeDraft(
     caller,
     content,
-    written,
+    written.versions,
     written.files,
     resolved,
     await answeredBy(db, caller, content),
@@ -102,16 +104,15 @@ export async function sendDraft(
           caller,
           addresses,
           leavesAt,
-          isMerged: made.merge !== null,
+          isMerged: made.hasFields,
           inDigest: script?.inDigest,
         });
   });
 }
 
-/** What a draft holds: its text, as HTML and plain, and its files, with the size of all in octets. */
+/** What a draft holds: its text in each of its languages, and its files, with the size of all in octets. */
 interface Written {
-  html: string;
-  text: string;
+  versions: Version[];
   files: Awaited<ReturnType<typeof listFiles>>;
   size: number;
 }
@@ -122,17 +123,27 @@ async function writtenIn(
   script: PlainText | undefined,
 ): Promise<Written | Refused> {
   const files = await listFiles(db, id);
-  const html = cleanHtml(content.html);
+  const versions = versionsOf(content, await usualLanguage(db));
   if (content.subject.trim() === "")
     return refused(422, "draft/subject", t("drafts.giveItASubject"), "subject");
-  const text = script?.text ?? textOf(html);
-  if (text.trim() === "" && files.length === 0)
+  const [own] = versions;
+  if (own !== undefined && script !== undefined) own.text = script.text;
+  if (own?.text.trim() === "" && files.length === 0)
     return refused(422, "draft/text", t("drafts.writeSomething"), "text");
+  const unwritten = versions.slice(1).find(({ text }) => text.trim() === "");
+  if (unwritten !== undefined)
+    return refused(
+      422,
+      "draft/version",
+      t("drafts.aLanguageHasNoText", { language: languageName(unwritten.language) }),
+      "versions",
+    );
   const size =
-    Buffer.byteLength(html) +
-    Buffer.byteLength(text) +
-    files.reduce((sum, file) => sum + file.size, 0);
-  return { html, text, files, size };
+    versions.reduce(
+      (sum, { html, text }) => sum + Buffer.byteLength(html) + Buffer.byteLength(text),
+      0,
+    ) + files.reduce((sum, file) => sum + file.size, 0);
+  return { versions, files, size };
 }
 
 /** Refuses to send before its writer has answered what is to be asked. */
@@ -249,14 +260,15 @@ export async function sendTest(
   if (resolved instanceof Refused) return resolved;
   const fields =
     fieldsFor([caller.email], resolved.known, resolved.house.name).get(caller.email) ?? {};
-  const html = fillMerge(cleanHtml(row.content.html), fields, "html");
+  const [first, ...others] = filledVersions(
+    inTurnFor(versionsOf(row.content, await usualLanguage(db)), await languageOf(db, caller.email)),
+    fields,
+  );
+  if (first === undefined) throw new Error("a draft has no text");
   const { raw, messageId } = await composeDraft(
     caller,
-    {
-      ...row.content,
-      subject: t("drafts.testOf", { subject: fillMerge(row.content.subject, fields, "text") }),
-    },
-    { html, text: textOf(html) },
+    row.content,
+    [{ ...first, subject: t("drafts.testOf", { subject: first.subject }) }, ...others],
     files,
     { ...resolved, lists: [], people: [] },
   );

@@ -1,9 +1,9 @@
 import { isAscii } from "node:buffer";
 import { isInside } from "@amigo/core/address/isInside";
 import { fieldValue } from "@amigo/core/mail/splitMessage";
-import { fillMerge } from "@amigo/core/mail/merge";
 import type { Context } from "../context";
-import { fillRaw } from "../posting/fillRaw";
+import type { MergeParts } from "../db/schema/posts";
+import { CopyTexts } from "./copyTexts";
 import { leaveToken } from "../posting/leaveToken";
 import { openMold } from "../posting/noteSheet";
 import type { Signer } from "./mailKeys";
@@ -39,7 +39,7 @@ export interface MadeCopy {
 }
 
 type OpenedMessage = StoredMessage & {
-  merge: { subject: string; text: string; html: string } | null;
+  merge: MergeParts | null;
   /** Writes the copy for one recipient of a mail of Amigo's own to many. */
   sign: ReturnType<typeof sheetSigner> | undefined;
 };
@@ -66,7 +66,11 @@ export class CopyMaker {
   private personal: { key: string; made: Prepared } | undefined;
   private readonly answers = new Map<string, { at: number; value: Promise<unknown> }>();
 
-  constructor(private readonly context: Context) {}
+  private readonly texts: CopyTexts;
+
+  constructor(private readonly context: Context) {
+    this.texts = new CopyTexts(context.db);
+  }
 
   /** Returns the copy that one address gets; nothing if its message was removed meanwhile. */
   async make(copy: Claimed): Promise<MadeCopy | undefined> {
@@ -88,7 +92,9 @@ export class CopyMaker {
       const raw = await stored.sign({ address, token, messageId }, domain, new Date());
       return { raw, returnPath: ownReturnPath(copy, domain), is8Bit: false };
     }
-    const filled = await fillFields(stored, copy.fields);
+    const filled = await this.texts.filledFor(stored, copy, () => this.domains());
+    /** Whether other recipients get the very same. */
+    const isShared = stored.merge === null || copy.fields === null;
     if (post === undefined)
       return {
         raw: await signNote(filled.raw, domain, mailKeys.signers, new Date()),
@@ -98,24 +104,23 @@ export class CopyMaker {
     if (list === undefined) {
       const { signers } = mailKeys;
       const alike = () => preparePersonal(filled, post, { name, domain }, signers, new Date());
-      const made = filled === stored ? this.personalFor(stored, post, name, alike) : alike();
+      const made = isShared ? this.personalFor(filled, post, name, alike) : alike();
       return {
         raw: await makeCopy(made, { token: "", inside: true }),
         returnPath: ownReturnPath(copy, domain),
         is8Bit: made.is8Bit,
       };
     }
-    const prepared =
-      filled === stored
-        ? await this.preparedFor(stored, list, post, domain)
-        : await prepare(
-            filled,
-            { ...list, domain },
-            post,
-            mailKeys.signers,
-            settings.url,
-            new Date(),
-          );
+    const prepared = isShared
+      ? await this.preparedFor(filled, list, post, domain)
+      : await prepare(
+          filled,
+          { ...list, domain },
+          post,
+          mailKeys.signers,
+          settings.url,
+          new Date(),
+        );
     return {
       raw: await makeCopy(prepared, {
         token: leaveToken(houseKey, copy.id),
@@ -246,6 +251,7 @@ export class CopyMaker {
     listDomain: string;
     insideDomains: readonly string[];
     name: string;
+    languageParts: boolean;
   }> {
     return this.fresh("domains", () => findDomains(this.context.db));
   }
@@ -259,18 +265,4 @@ function ownReturnPath({ token }: Claimed, domain: string): string {
 /** Whether a note answers a mail: it has no return path then, so that no two programs answer each other (RFC 3834, section 3.3). */
 function isAnswer({ split }: StoredMessage): boolean {
   return /^auto-replied/i.test(fieldValue(split, "auto-submitted") ?? "");
-}
-
-/** Returns the message with its merge fields filled in for one recipient; the same message if it has none. */
-async function fillFields(
-  stored: OpenedMessage,
-  fields: Claimed["fields"],
-): Promise<StoredMessage> {
-  if (fields === null || stored.merge === null) return stored;
-  const raw = await fillRaw(stored.raw, {
-    subject: fillMerge(stored.merge.subject, fields, "text"),
-    text: fillMerge(stored.merge.text, fields, "text"),
-    html: fillMerge(stored.merge.html, fields, "html"),
-  });
-  return openMessage({ id: stored.id, arc: null, raw });
 }

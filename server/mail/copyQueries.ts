@@ -52,10 +52,11 @@ export async function findDomains(db: Queries) {
     .select({
       listDomain: house.listDomain,
       name: house.name,
+      languageParts: house.languageParts,
     })
     .from(house);
   return {
-    ...(row ?? { listDomain: "localhost", name: "Amigo" }),
+    ...(row ?? { listDomain: "localhost", name: "Amigo", languageParts: false }),
     insideDomains: await insideDomains(db),
   };
 }

@@ -72,6 +72,7 @@ export function listDigestPosts(db: Queries, ids: string[]) {
       asList: post.asList,
       at: post.at,
       raw: message.raw,
+      merge: message.merge,
       messageId: message.messageId,
     })
     .from(post)

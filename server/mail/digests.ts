@@ -1,3 +1,6 @@
+import { fillRaw } from "../posting/fillRaw";
+import { inTurnFor } from "@amigo/core/mail/versions";
+import { filledVersions } from "@amigo/core/mail/merge";
 import MimeNode from "nodemailer/lib/mime-node";
 import { randomUUID } from "node:crypto";
 import { say, said } from "@amigo/language/say";
@@ -71,7 +74,8 @@ async function sendOne(
   const { rows: items } = await listDigestItems(tx, settings.timeZone, address, isWeekly, before);
   if (items.length === 0) return 0;
   const wanted = items.filter((item) => item.wanted).map(({ post_id: id }) => id);
-  const posts = wanted.length === 0 ? [] : await listDigestPosts(tx, wanted);
+  const language = await languageOf(tx, address);
+  const posts = wanted.length === 0 ? [] : await postsInTurn(tx, wanted, language);
   const lists = new Map((await listDigestLists(tx, items)).map((row) => [row.id, row]));
   let size = 0;
   const taken = items.flatMap((item) => {
@@ -86,7 +90,6 @@ async function sendOne(
   );
   await markDigestSent(tx, address, items, left);
   if (taken.length === 0) return 0;
-  const language = await languageOf(tx, address);
   const at = new Intl.DateTimeFormat(localeFor(language), {
     timeZone: settings.timeZone,
     dateStyle: "medium",
@@ -131,6 +134,17 @@ async function sendOne(
   });
   await queueNote(tx, raw.raw, raw.messageId, address, "digest");
   return 1;
+}
+
+/** Returns the posts of a digest, those in several languages with its reader's first. */
+async function postsInTurn(tx: Queries, ids: string[], language: string) {
+  return Promise.all(
+    (await listDigestPosts(tx, ids)).map(async ({ merge, ...found }) => {
+      if (merge?.versions === undefined) return found;
+      const versions = filledVersions(inTurnFor(merge.versions, language), {});
+      return { ...found, raw: await fillRaw(found.raw, versions) };
+    }),
+  );
 }
 
 /** For how long the leave link of a digest works, in hours. */

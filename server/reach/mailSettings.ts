@@ -66,5 +66,6 @@ function mailSettings(settings: typeof house.$inferSelect): MailSettings {
     heldDays: settings.heldDays,
     manyAddresses: settings.manyAddresses,
     softDays: settings.softDays,
+    languageParts: settings.languageParts,
   };
 }

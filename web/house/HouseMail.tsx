@@ -140,6 +140,7 @@ function Settings({
       heldDays: Number(typed.heldDays),
       manyAddresses: Number(typed.manyAddresses),
       softDays: Number(typed.softDays),
+      languageParts: typed.languageParts,
     });
     if (data !== undefined) setVersion(data.version);
   };
@@ -178,6 +179,20 @@ function Settings({
         {field("manyAddresses", t("house.askMeBeforeSendingTo"))}
         {field("heldDays", t("house.daysAfterWhichHeldMail"))}
         {field("softDays", t("house.daysOfFailuresAfterWhich"), t("house.anAddressThatIsGone"))}
+        <label className="flex items-start gap-2">
+          <input
+            type="checkbox"
+            className="mt-1"
+            checked={typed.languageParts}
+            onChange={(event) => setTyped({ ...typed, languageParts: event.target.checked })}
+          />
+          <span>
+            {t("house.sendLanguagesAsParts")}
+            <span className="block text-[13px] text-ink-2">
+              {t("house.sendLanguagesAsPartsHelp")}
+            </span>
+          </span>
+        </label>
         <SettingsFault error={changing.error} onRenew={onRenew} />
         <div className="flex items-center gap-3">
           <Button type="submit" look="go" disabled={changing.isLoading}>

@@ -1,10 +1,9 @@
 import { useState } from "react";
 import { FindPeople } from "./FindPeople";
 import { FaultLine, Loading, Panel } from "../ui/Page";
-import { Field } from "../ui/Field";
 import { Warn } from "../ui/Signs";
 import { t } from "../texts/mail";
-import { Editor } from "./Editor";
+import { MailText } from "./MailText";
 import { FilesField } from "../ui/FilesField";
 import { Reckoned } from "./Reckoned";
 import { Recipients } from "./Recipients";
@@ -58,19 +57,13 @@ export function WritePage() {
             onFind={() => setFinding(true)}
           />
           <Reckoned counts={reckoning.counts} isEmpty={reckoning.isEmpty} />
-          <Field
-            label={t("mail.subject")}
-            autoFocus={given.toList}
-            value={content.subject}
-            onChange={(event) => change({ subject: event.target.value })}
-            maxLength={300}
+          <MailText
+            content={content}
+            change={change}
+            counts={reckoning.counts}
+            focusSubject={given.toList}
+            onFiles={files.add}
           />
-          <div>
-            <span aria-hidden="true" className="mb-1 block text-[13px] font-[560]">
-              {t("mail.text")}
-            </span>
-            <Editor html={content.html} onChange={(html) => change({ html })} onFiles={files.add} />
-          </div>
         </div>
         <div className="flex min-w-0 flex-col gap-3">
           <FilesField

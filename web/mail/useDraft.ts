@@ -13,6 +13,8 @@ const EMPTY: DraftContent = {
   answers: null,
   subject: "",
   html: "",
+  language: "",
+  versions: [],
   as: "oneself",
   copyToMe: false,
   shown: false,

@@ -14,7 +14,14 @@ export function useReckoning(content: DraftContent, files: number) {
   const isEmpty = content.to.length + content.cc.length + content.bcc.length === 0;
   // The count is asked for by whom it goes to alone, so that it is always the one of now; what is to be asked before, by the text, too.
   const { currentData: counts } = useReckonDraftQuery(
-    { content: { ...content, subject: "", html: "", copyToMe: false }, files: 0 },
+    {
+      content: {
+        ...content,
+        ...{ subject: "", html: "", copyToMe: false },
+        versions: content.versions.map((version) => ({ ...version, subject: "", html: "" })),
+      },
+      files: 0,
+    },
     { skip: isEmpty },
   );
   const reckoning = useReckonDraftQuery(wanted, { skip: isEmpty });
@@ -29,7 +36,8 @@ export function useReckoning(content: DraftContent, files: number) {
       (counts.addresses > 0 || counts.notes.length > 0) &&
       counts.refused.length === 0 &&
       content.subject.trim() !== "" &&
-      (content.html !== "" || files > 0),
+      (content.html !== "" || files > 0) &&
+      content.versions.every(({ html }) => html !== ""),
   };
 }
 

@@ -58,6 +58,8 @@ export const house = pgTable(
     heldDays: integer("held_days").notNull().default(7),
     /** To how many addresses a post can go before the composer asks. */
     manyAddresses: integer("many_addresses").notNull().default(100),
+    /** Whether a mail in several languages has a part for each (RFC 8255), and isn't one text with all below each other. */
+    languageParts: boolean("language_parts").notNull().default(false),
     /** On how many days in a row an address may fail for a while before mail to it stops. */
     softDays: integer("soft_days").notNull().default(5),
     /** Whose sign-in needs a second step. */

@@ -1,3 +1,4 @@
+import type { Version } from "@amigo/core/mail/versions";
 import { sql } from "drizzle-orm";
 import { pgTable, uuid, integer, text, index, boolean, primaryKey } from "drizzle-orm/pg-core";
 import { account } from "./accounts";
@@ -31,6 +32,8 @@ export interface MergeParts {
   subject: string;
   text: string;
   html: string;
+  /** The same in each of its languages, where it has several; above, they stand joined in the order of their writer. */
+  versions?: Version[];
 }
 
 export const post = pgTable(

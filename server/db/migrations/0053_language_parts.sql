@@ -1,0 +1,1 @@
+ALTER TABLE "house" ADD COLUMN "language_parts" boolean DEFAULT false NOT NULL;
