@@ -22,6 +22,7 @@ import * as naming from "./naming";
 import * as people from "./people";
 import * as posts from "./posts";
 import * as privateLists from "./private";
+import * as push from "./push";
 import * as readings from "./readings";
 import * as requests from "./requests";
 import * as retention from "./retention";
@@ -62,6 +63,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   people,
   posts,
   privateLists,
+  push,
   readings,
   requests,
   retention,

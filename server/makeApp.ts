@@ -24,6 +24,7 @@ import { memberRoutes } from "./member/routes";
 import { peopleRoutes } from "./people/routes";
 import { postRoutes } from "./posts/routes";
 import { privateRoutes } from "./private/routes";
+import { pushRoutes } from "./push/routes";
 import { reachRoutes } from "./reach/routes";
 import { requestRoutes } from "./requests/routes";
 import { roundRoutes } from "./rounds/routes";
@@ -72,6 +73,7 @@ const ROUTES = [
   peopleRoutes,
   postRoutes,
   privateRoutes,
+  pushRoutes,
   reachRoutes,
   requestRoutes,
   roundRoutes,

@@ -23,6 +23,7 @@ export const RECURRING_JOBS = {
   "date-reminders": { cron: "* * * * *", what: message("jobs.dateReminders") },
   "held-notes": { cron: "* * * * *", what: message("jobs.heldNotes") },
   watchers: { cron: "*/5 * * * *", what: message("jobs.watchers") },
+  push: { cron: "* * * * *", what: message("jobs.push") },
   backups: { cron: "25 * * * *", what: message("jobs.backups") },
   "due-sources": { cron: "* * * * *", what: message("jobs.dueSources") },
 } as const satisfies Record<string, RecurringJob>;

@@ -12,6 +12,7 @@ import lists from "../en/core/lists.json";
 import mail from "../en/core/mail.json";
 import naming from "../en/core/naming.json";
 import posting from "../en/core/posting.json";
+import push from "../en/core/push.json";
 import retention from "../en/core/retention.json";
 import schedule from "../en/core/schedule.json";
 import shared from "../en/core/shared.json";
@@ -35,6 +36,7 @@ export const coreTexts = {
   mail,
   naming,
   posting,
+  push,
   retention,
   schedule,
   shared,

@@ -21,6 +21,7 @@ import people from "../en/server/people.json";
 import posting from "../en/server/posting.json";
 import posts from "../en/server/posts.json";
 import privateLists from "../en/server/privateLists.json";
+import push from "../en/server/push.json";
 import reach from "../en/server/reach.json";
 import readings from "../en/server/readings.json";
 import requests from "../en/server/requests.json";
@@ -59,6 +60,7 @@ export const serverTexts = {
   posting,
   posts,
   privateLists,
+  push,
   reach,
   readings,
   requests,

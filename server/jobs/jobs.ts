@@ -1,3 +1,4 @@
+import { tellDevices } from "../push/tellDevices";
 import { refuse } from "../http/fault";
 import PgBoss from "pg-boss";
 import type { Context } from "../context";
@@ -57,6 +58,7 @@ const RECURRING: readonly Recurring[] = [
   { name: "date-reminders", within: 30, work: remindGuests },
   { name: "held-notes", within: 30, work: tellHeldLater },
   { name: "watchers", within: 30, work: tellWatchers },
+  { name: "push", within: 30, work: tellDevices },
   { name: "backups", within: 30, work: keepBackups },
 ];
 
@@ -73,6 +75,8 @@ const PROMPTED: readonly Prompted[] = [
   { topic: "forms", together: TOGETHER, work: readForms },
   { topic: "dates", together: TOGETHER, work: keepGuestsInStep },
   { topic: "board", together: TOGETHER, work: keepGuestsInStep },
+  { topic: "posts", together: TOGETHER, work: tellDevices },
+  { topic: "rounds", together: TOGETHER, work: tellDevices },
 ];
 
 /** What a new day brings, looked for every hour: there are houses in every time zone. Last days end before rounds are worked out again, so that they are no causes there. */

@@ -114,6 +114,17 @@ export interface UntoldOfHeld extends Record<string, unknown> {
   email: string;
 }
 
+/** The list that a held mail is to, joined to `post` as `list`. */
+export const listOfHeld = sql`
+  join lateral (select list.id, list.title, list.name from post_list join list on list.id = post_list.list_id where post_list.post_id = post.id order by list.title limit 1) as list on true`;
+
+/** That an account decides on a held mail of `list`: a lead or helper, or a coordinator where it has none who can sign in; never its sender. */
+export const decidersOfHeld = sql`(account.ended_at is null or account.ended_at > now()) and account.email <> post.from_address and (
+        exists (select 1 from list_role where list_role.list_id = list.id and list_role.account_id = account.id)
+        or (account.role = 'coordinator' and not exists (
+          select 1 from list_role join account as runs on runs.id = list_role.account_id
+          where list_role.list_id = list.id and (runs.ended_at is null or runs.ended_at > now()))))`;
+
 /**
  * Lists who has not been told of which held mail: the leads and helpers of its list, or coordinators where it has none who can
  * sign in; never its sender. The oldest comes first.
@@ -129,13 +140,7 @@ export async function listUntoldOfHeld(
   const { rows } = await db.execute<UntoldOfHeld>(sql`
     select post.id as post, post.subject, post.from_name, post.from_address, list.title, list.name as list,
       account.id as account, account.name, account.email
-    from post
-      join lateral (select list.id, list.title, list.name from post_list join list on list.id = post_list.list_id where post_list.post_id = post.id order by list.title limit 1) as list on true
-      join account on (account.ended_at is null or account.ended_at > now()) and account.email <> post.from_address and (
-        exists (select 1 from list_role where list_role.list_id = list.id and list_role.account_id = account.id)
-        or (account.role = 'coordinator' and not exists (
-          select 1 from list_role join account as runs on runs.id = list_role.account_id
-          where list_role.list_id = list.id and (runs.ended_at is null or runs.ended_at > now()))))
+    from post ${listOfHeld} join account on ${decidersOfHeld}
     where post.outcome = 'held'
       and ${postId === undefined ? sql`true` : sql`post.id = ${postId}::uuid`}
       and ${account === undefined ? sql`true` : sql`account.id = ${account}::uuid`}

@@ -120,7 +120,7 @@ function addressOf(text: string): URL | Refused {
 }
 
 /** An agent that connects only to public addresses, whatever the name resolves to at the very moment. */
-function agentFor(url: URL, allowed: ReadonlySet<string>): Agent | Refused {
+export function agentFor(url: URL, allowed: ReadonlySet<string>): Agent | Refused {
   const host = url.hostname.replace(/^\[|\]$/g, "");
   const isAllowed = allowed.has(url.host.toLowerCase()) || allowed.has(host.toLowerCase());
   if (!isAllowed && ipaddr.isValid(host) && !isPublic(host)) return privateAddress(url.host);

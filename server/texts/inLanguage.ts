@@ -21,9 +21,13 @@ export function inLanguage<Result>(language: string, work: () => Result): Result
   return spoken.run({ speech: speechOf(language) }, work);
 }
 
-/** Does a piece of work whose texts are for the staff, also within one that speaks to a family: a note to a lead, the journal. */
-export function inStaffLanguage<Result>(work: () => Result): Result {
-  return spoken.run({ speech: undefined }, work);
+/**
+ * Does a piece of work whose texts are for the staff, also within one that speaks to a family: a note to a lead, the journal.
+ *
+ * @param language the language of the one who reads it; empty for the house's own
+ */
+export function inStaffLanguage<Result>(work: () => Result, language = ""): Result {
+  return spoken.run({ speech: language === "" ? undefined : speechOf(language) }, work);
 }
 
 /** Goes on in another language, within a piece of work that has one. */

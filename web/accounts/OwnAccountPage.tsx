@@ -12,6 +12,8 @@ import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { FaultLine, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
+import { browserName } from "./browserName";
+import { NoticesPanel } from "./NoticesPanel";
 import { MailPrograms } from "./MailPrograms";
 import { TwoStepPanel } from "./TwoStepPanel";
 import { t } from "../texts/accounts";
@@ -26,6 +28,7 @@ export function OwnAccountPage() {
         <div className="flex flex-col gap-3.5">
           <TwoStepPanel />
           <Sessions />
+          <NoticesPanel />
         </div>
         <div className="flex flex-col gap-3.5">
           <MemberPage />
@@ -96,19 +99,6 @@ function Sessions() {
       )}
     </Panel>
   );
-}
-
-/** A browser in two words, from how it calls itself. */
-function browserName(agent: string): string {
-  const browser = (/(Firefox|Edg|OPR|Chrome|Safari)\//.exec(agent)?.[1] ?? "")
-    .replace("Edg", "Edge")
-    .replace("OPR", "Opera");
-  const system = /(Windows|Android|iPhone|iPad|Mac OS X|Linux)/.exec(agent)?.[1] ?? "";
-  return browser === ""
-    ? agent === ""
-      ? t("accounts.aProgram")
-      : agent.slice(0, 40)
-    : t("accounts.on", { browser, system });
 }
 
 function Password() {

@@ -27,6 +27,8 @@ export const account = pgTable(
     passwordHash: text("password_hash").notNull().default(""),
     role: text().$type<HouseRole>().notNull(),
     siteId: integer("site_id").references(() => site.id),
+    /** In which language they read the interface; empty for the house's, or English. */
+    language: text().notNull().default(""),
     createdAt: instant("created_at").notNull().defaultNow(),
     /** From when on the account is no more; may lie ahead. */
     endedAt: instant("ended_at"),
