@@ -1,3 +1,4 @@
+import { STAFF_LANGUAGES } from "@amigo/language/staff";
 import * as z from "zod";
 import { HOUSE_ROLES } from "@amigo/core/access/may";
 import { isTimeZone, LANGUAGES } from "@amigo/core/text/place";
@@ -21,6 +22,8 @@ export const Me = z
     kind: z.enum(["school", "club"]),
     country: z.string(),
     language: z.string(),
+    /** The language of the interface: chosen for the account, else the house's where it is one, else English. */
+    speaks: z.enum(STAFF_LANGUAGES),
     demo: z.boolean(),
     /** Whether the account must set up two-step sign-in before it may do anything else. */
     mustSetUpTwoStep: z.boolean(),
@@ -140,6 +143,14 @@ export const postSignOut = endpoint({
   summary: "End this session",
   who: "anybody",
   answer: Done,
+});
+export const putOwnLanguage = endpoint({
+  method: "put",
+  path: "/api/account/language",
+  summary: "Choose the language of the interface for one's own account",
+  who: "manage own account",
+  body: z.object({ language: z.enum(STAFF_LANGUAGES) }),
+  answer: z.object({ done: z.literal(true) }),
 });
 export const getMe = endpoint({
   method: "get",

@@ -52,9 +52,16 @@ export type Area = "core" | "server" | "web";
 /** The texts of further languages. What one lacks is said in English. */
 const translations = new Map<string, Partial<Record<Area, Catalogue>>>();
 
-/** Adds the texts of a language. */
+/** Adds texts of a language to those that it has. */
 export function addLanguage(language: string, texts: Partial<Record<Area, Catalogue>>): void {
-  translations.set(language, { ...translations.get(language), ...texts });
+  const known = { ...translations.get(language) };
+  for (const [area, added] of Object.entries(texts) as [Area, Catalogue][]) {
+    const features = { ...known[area] };
+    for (const [feature, named] of Object.entries(added))
+      features[feature] = { ...features[feature], ...named };
+    known[area] = features;
+  }
+  translations.set(language, known);
 }
 
 /** What writes numbers, plurals and days is costly to make, so it is made once for each way of writing. */

@@ -1,3 +1,4 @@
+import { speakToStaff } from "./http/speakToStaff";
 import { Hono } from "hono";
 import { secureHeaders } from "hono/secure-headers";
 import { ALL_ENDPOINTS } from "@amigo/contract/endpoints";
@@ -114,6 +115,7 @@ export function makeApp(
     });
   });
   app.use(compressAnswers);
+  app.use("/api/*", speakToStaff);
   for (const path of FAMILY_PATHS) app.use(path, speakToFamilies(context));
   for (const routes of ROUTES) routes(app, context);
   app.get("/api/openapi.json", (http) => http.json(openApi(ALL_ENDPOINTS, context.settings.url)));

@@ -230,3 +230,12 @@ export function listCoordinators(db: Queries) {
     .from(account)
     .where(and(eq(account.role, "coordinator"), accountInForce));
 }
+
+/** Stores the language in which an account reads the interface. */
+export async function storeLanguage(
+  db: Queries,
+  accountId: string,
+  language: string,
+): Promise<void> {
+  await db.update(account).set({ language }).where(eq(account.id, accountId));
+}

@@ -1,3 +1,4 @@
+import { chooseLanguage } from "./chooseLanguage";
 import type { Hono } from "hono";
 import {
   getMe,
@@ -6,6 +7,7 @@ import {
   postSetUp,
   postSignIn,
   postSignOut,
+  putOwnLanguage,
 } from "@amigo/contract/accounts";
 import type { Context } from "../context";
 import { route } from "../http/route";
@@ -21,4 +23,5 @@ export function accountRoutes(app: Hono, context: Context): void {
   route(app, context, postDemoSignIn, signInToDemo);
   route(app, context, postSignOut, signOut);
   route(app, context, getMe, showMe);
+  route(app, context, putOwnLanguage, chooseLanguage);
 }

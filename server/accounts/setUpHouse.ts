@@ -40,7 +40,7 @@ export async function setUpHouse(
       actorId: first?.id ?? null,
       actor: wanted.name,
       action: "set up",
-      sentence: t("accounts.setUp", { name: wanted.name, house: wanted.house }),
+      sentence: () => t("accounts.setUp", { name: wanted.name, house: wanted.house }),
     });
     await notify(tx, "house");
     return first?.id ?? "";

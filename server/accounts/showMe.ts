@@ -1,3 +1,4 @@
+import { staffLanguage } from "@amigo/language/staff";
 import { type getMe } from "@amigo/contract/accounts";
 import type { Context } from "../context";
 import { Refusal } from "../http/fault";
@@ -30,6 +31,7 @@ export async function showMe(
     kind: found.kind,
     country: found.country,
     language: found.language,
+    speaks: staffLanguage((caller.language ?? "") || found.language) ?? "en",
     demo: found.demo,
     mustSetUpTwoStep: caller.mustSetUpTwoStep ?? false,
     mailtown: found.demo ? `http://localhost:${settings.mailtownPort}` : null,

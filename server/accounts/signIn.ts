@@ -59,7 +59,7 @@ export async function recordFailure(db: Queries, email: string, from: string): P
       actorId: found.id,
       actor: found.name,
       action: "failed sign-in",
-      sentence: t("accounts.somebodyTriedToSignIn", { name: found.name, from }),
+      sentence: () => t("accounts.somebodyTriedToSignIn", { name: found.name, from }),
     });
 }
 

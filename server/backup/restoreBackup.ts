@@ -112,7 +112,7 @@ function pauseSending(url: string, { at }: Manifest): Promise<number> {
     await record(tx, {
       actor: "Amigo",
       action: "restored",
-      sentence: t("house.restoredFromABackup", { at }),
+      sentence: () => t("house.restoredFromABackup", { at }),
     });
     const { rows } = await tx.execute<{ count: number }>(
       sql`select count(*)::int as count from delivery where state in ('queued', 'deferred', 'sending')`,

@@ -17,6 +17,8 @@ export interface Caller {
   email: string;
   role: HouseRole;
   siteId: number | null;
+  /** In which language they read the interface; empty or missing for the house's. */
+  language?: string;
   by: "session" | "token";
   /** That the school asks this account for two-step sign-in, and it has none yet: it may do nothing but set it up. */
   mustSetUpTwoStep?: boolean;
@@ -38,6 +40,7 @@ export const callerColumns = {
   email: account.email,
   role: account.role,
   siteId: account.siteId,
+  language: account.language,
 };
 
 /** A session ends after this many days without use. */

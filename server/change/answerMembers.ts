@@ -50,7 +50,7 @@ export async function agree(
         actor: actor.name,
         action: "not agreed",
         listId,
-        sentence: t("rounds.didNotAgreeToOn", { name: actor.name, rows: rows.length }),
+        sentence: () => t("rounds.didNotAgreeToOn", { name: actor.name, rows: rows.length }),
         after: { addresses: rows.map(({ address }) => address) },
       });
     await notify(tx, "board");
@@ -94,7 +94,7 @@ export async function answerAsk(
       actor: address,
       action: "said yes",
       listId,
-      sentence: t("rounds.wasAskedAndSaidYes", { address }),
+      sentence: () => t("rounds.wasAskedAndSaidYes", { address }),
     });
     await notify(tx, "board", "people");
     return { member: true };

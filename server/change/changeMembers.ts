@@ -173,11 +173,8 @@ export async function addMembersIn(
       actor: actor.name,
       action: "wait",
       listId,
-      sentence: t("rounds.wouldPutOnThisList", {
-        name: actor.name,
-        addresses: waiting.size,
-        reason,
-      }),
+      sentence: () =>
+        t("rounds.wouldPutOnThisList", { name: actor.name, addresses: waiting.size, reason }),
       after: { waiting: [...waiting] },
     });
   }
@@ -196,7 +193,8 @@ export async function addMembersIn(
       actor: actor.name,
       action: "ask",
       listId,
-      sentence: t("rounds.askedWhetherTheyWantTo", { name: actor.name, now: now.length, reason }),
+      sentence: () =>
+        t("rounds.askedWhetherTheyWantTo", { name: actor.name, now: now.length, reason }),
       after: { asked: now },
     });
     return { ...answer, asked: now };

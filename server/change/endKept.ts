@@ -54,7 +54,8 @@ export async function endKept(
     actorId: actor.id,
     actor: actor.name,
     action: "last day",
-    sentence: t("rounds.roundLeftAsTheirLast", { round, leaves: done.leaves, lists: done.lists }),
+    sentence: () =>
+      t("rounds.roundLeftAsTheirLast", { round, leaves: done.leaves, lists: done.lists }),
     after: { round, places },
   });
   await openRound(tx);

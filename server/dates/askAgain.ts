@@ -30,11 +30,7 @@ export async function askAgain(
     );
     const lists = (await listIdsOf(tx, found.id)).map((id) => ({ id }));
     if (asked > 0)
-      await noteDate(
-        tx,
-        caller,
-        "ask again",
-        lists,
+      await noteDate(tx, caller, "ask again", lists, () =>
         t("dates.askedAgain", { name: caller.name, title: found.title, addresses: asked }),
       );
     await notify(tx, "dates");

@@ -37,7 +37,7 @@ export async function declineProposal(
     const about = { ...claimed, house, url: settings.url, files, now: new Date() };
     await queueAlike(tx, await mailGuests(tx, about, [{ ...guest, why: "declined" }]), "post");
     const lists = (await listIdsOf(tx, found.id)).map((id) => ({ id }));
-    const sentence = t("dates.declinedProposal", { name: caller.name, title: found.title });
+    const sentence = () => t("dates.declinedProposal", { name: caller.name, title: found.title });
     await noteDate(tx, caller, "change date", lists, sentence);
     await notify(tx, "dates");
   });

@@ -45,7 +45,7 @@ export async function makeFeed(
   const secret = makeToken();
   await db.transaction(async (tx) => {
     await storeFeed(tx, of, secret);
-    await noteFeed(tx, caller, of, t("dates.madeFeed", { name: caller.name, kind: of.kind }));
+    await noteFeed(tx, caller, of, () => t("dates.madeFeed", { name: caller.name, kind: of.kind }));
   });
   return { url: addressOf(settings.url, secret) };
 }
@@ -58,12 +58,19 @@ export async function endFeed(
   const of = orRefuse(await feedFor(db, caller, query));
   await db.transaction(async (tx) => {
     await removeFeed(tx, of);
-    await noteFeed(tx, caller, of, t("dates.endedFeed", { name: caller.name, kind: of.kind }));
+    await noteFeed(tx, caller, of, () =>
+      t("dates.endedFeed", { name: caller.name, kind: of.kind }),
+    );
   });
   return { done: true as const };
 }
 
-async function noteFeed(tx: Queries, caller: Caller, of: FeedOf, sentence: string): Promise<void> {
+async function noteFeed(
+  tx: Queries,
+  caller: Caller,
+  of: FeedOf,
+  sentence: string | (() => string),
+): Promise<void> {
   await record(tx, {
     actorId: caller.id,
     actor: caller.name,

@@ -54,7 +54,7 @@ export async function exportGuests(
     actorId: caller.id,
     actor: caller.name,
     action: "export list",
-    sentence: t("dates.exportedGuests", { name: caller.name, title: date.title }),
+    sentence: () => t("dates.exportedGuests", { name: caller.name, title: date.title }),
   });
   return http.body(`\uFEFF${text}\r\n`, 200, {
     "Content-Type": "text/csv; charset=utf-8",

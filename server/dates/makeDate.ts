@@ -89,11 +89,7 @@ export async function storeNewDate(
       content,
     );
     await keepDateFiles(tx, id, caller.id, content.files ?? []);
-    await noteDate(
-      tx,
-      caller,
-      "make date",
-      lists,
+    await noteDate(tx, caller, "make date", lists, () =>
       t("dates.madeDate", { name: caller.name, title: content.title }),
     );
     await notify(tx, "dates");
@@ -165,11 +161,7 @@ export async function storeChangedDate(
       isMaker ? others : undefined,
     );
     if (news.includes("when")) await forgetProposals(tx, id);
-    await noteDate(
-      tx,
-      caller,
-      "change date",
-      lists,
+    await noteDate(tx, caller, "change date", lists, () =>
       t("dates.changedDate", { name: caller.name, title: content.title }),
     );
     await notify(tx, "dates");
@@ -214,11 +206,7 @@ export async function callOff(
     if (!(await markCancelled(tx, id, reason)))
       return refused(409, "date/cancelled", t("dates.itWasCalledOffAlready"));
     const lists = (await listIdsOf(tx, id)).map((list) => ({ id: list }));
-    await noteDate(
-      tx,
-      caller,
-      "cancel date",
-      lists,
+    await noteDate(tx, caller, "cancel date", lists, () =>
       t("dates.cancelledDate", { name: caller.name, title: found.title, reason }),
     );
     await notify(tx, "dates");

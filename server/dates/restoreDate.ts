@@ -45,7 +45,7 @@ export async function bringBack(
       return refused(409, "date/not-cancelled", t("dates.itTakesPlace"));
     await markRestored(tx, id, davName);
     const lists = (await listIdsOf(tx, id)).map((list) => ({ id: list }));
-    const sentence = t("dates.restoredDate", { name: caller.name, title: date.title });
+    const sentence = () => t("dates.restoredDate", { name: caller.name, title: date.title });
     await noteDate(tx, caller, "change date", lists, sentence);
     await notify(tx, "dates");
     return undefined;

@@ -30,7 +30,7 @@ export async function changeTerms(
       actorId: caller.id,
       actor: caller.name,
       action: "change the house",
-      sentence: t("dates.changedTerms", { name: caller.name, season: season.label }),
+      sentence: () => t("dates.changedTerms", { name: caller.name, season: season.label }),
     });
     await notify(tx, "dates");
   });

@@ -50,7 +50,7 @@ export async function makeWatch(
     });
     if (id === undefined)
       throw new Refusal(409, "watch/exists", t("dates.youWatchOneOfThisName", { name }), "name");
-    await noteWatch(tx, caller, t("dates.watchesAddress", { who: caller.name, name }));
+    await noteWatch(tx, caller, () => t("dates.watchesAddress", { who: caller.name, name }));
     return { id };
   });
 }
@@ -84,12 +84,18 @@ export async function endWatch(
   if (watch === undefined) throw notFound("watched address");
   await db.transaction(async (tx) => {
     await removeWatch(tx, watch.id);
-    await noteWatch(tx, caller, t("dates.endedWatching", { who: caller.name, name: watch.name }));
+    await noteWatch(tx, caller, () =>
+      t("dates.endedWatching", { who: caller.name, name: watch.name }),
+    );
   });
   return { done: true as const };
 }
 
-async function noteWatch(tx: Queries, caller: Caller, sentence: string): Promise<void> {
+async function noteWatch(
+  tx: Queries,
+  caller: Caller,
+  sentence: string | (() => string),
+): Promise<void> {
   await record(tx, { actorId: caller.id, actor: caller.name, action: "watch dates", sentence });
   await notify(tx, "board");
 }

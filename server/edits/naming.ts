@@ -31,11 +31,12 @@ export async function changeNaming(
       actorId: caller.id,
       actor: caller.name,
       action: "change naming",
-      sentence: t("edits.changedTheNamingRulesThe", {
-        name: caller.name,
-        convention: wanted.convention,
-        nameLimit: wanted.nameLimit,
-      }),
+      sentence: () =>
+        t("edits.changedTheNamingRulesThe", {
+          name: caller.name,
+          convention: wanted.convention,
+          nameLimit: wanted.nameLimit,
+        }),
       before,
       after: wanted,
     });

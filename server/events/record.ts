@@ -1,3 +1,4 @@
+import { inStaffLanguage } from "../texts/inLanguage";
 import type { JournalAction } from "@amigo/core/journal/journalAction";
 import type { Queries } from "../db/connect";
 import { journal } from "../db/schema/journal";
@@ -7,7 +8,8 @@ export interface JournalEntry {
   actorId?: string | null;
   actor: string;
   action: JournalAction;
-  sentence: string;
+  /** Made in the language of the house where it is a function, whoever did it. */
+  sentence: string | (() => string);
   listId?: string | null;
   before?: unknown;
   after?: unknown;
@@ -23,6 +25,8 @@ export async function record(db: Queries, ...entries: JournalEntry[]): Promise<v
         before: null,
         after: null,
         ...entry,
+        sentence:
+          typeof entry.sentence === "string" ? entry.sentence : inStaffLanguage(entry.sentence),
       })),
     );
 }

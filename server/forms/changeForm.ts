@@ -55,7 +55,7 @@ export async function changeForm(
       actorId: caller.id,
       actor: caller.name,
       action: "change form",
-      sentence: t("forms.changedTheSignUpForm", { name: caller.name, title }),
+      sentence: () => t("forms.changedTheSignUpForm", { name: caller.name, title }),
       before: { slug: before.slug, content: before.content, mode: before.mode },
       after: { slug: body.slug, content: body.content, mode: body.mode },
     });

@@ -87,11 +87,12 @@ export async function sendFormFile(
       actorId: caller.id,
       actor: caller.name,
       action: "export form",
-      sentence: t("forms.downloadedOfTheForm", {
-        name: caller.name,
-        file,
-        title: wordsIn(form.content, "").title,
-      }),
+      sentence: () =>
+        t("forms.downloadedOfTheForm", {
+          name: caller.name,
+          file,
+          title: wordsIn(form.content, "").title,
+        }),
       after: { form: form.id },
     });
   return http.body(typeof made === "string" ? made : new Uint8Array(made), 200, {

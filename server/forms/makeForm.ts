@@ -39,7 +39,7 @@ export async function makeForm(
       actorId: caller.id,
       actor: caller.name,
       action: "make form",
-      sentence: t("forms.madeTheSignUpForm", { name: caller.name, title }),
+      sentence: () => t("forms.madeTheSignUpForm", { name: caller.name, title }),
       after: { form: form.id },
     });
     await notify(tx, "forms", "sources");

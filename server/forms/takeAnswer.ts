@@ -234,12 +234,13 @@ export async function decideAnswer(
       actorId: by.id,
       actor: by.name,
       action: take ? "take answer" : "refuse answer",
-      sentence: t("forms.decidedOnAnAnswer", {
-        by: by.name,
-        taken: take,
-        guardian: row.answer.name,
-        child: `${row.answer.given} ${row.answer.family}`.trim(),
-      }),
+      sentence: () =>
+        t("forms.decidedOnAnAnswer", {
+          by: by.name,
+          taken: take,
+          guardian: row.answer.name,
+          child: `${row.answer.given} ${row.answer.family}`.trim(),
+        }),
       after: { form: form.id, answer: id, why: row.why },
     });
     await notify(tx, "forms");

@@ -46,12 +46,13 @@ export async function makeApiToken(
     actorId: caller.id,
     actor: caller.name,
     action: "make token",
-    sentence: t("house.madeTheApiTokenUntil", {
-      name: caller.name,
-      token: body.name,
-      lastDay: day(body.lastDay),
-      scopes: body.scopes.join(", "),
-    }),
+    sentence: () =>
+      t("house.madeTheApiTokenUntil", {
+        name: caller.name,
+        token: body.name,
+        lastDay: day(body.lastDay),
+        scopes: body.scopes.join(", "),
+      }),
   });
   return { id: made?.id ?? "", token };
 }
@@ -67,7 +68,7 @@ export async function revokeToken(
     actorId: caller.id,
     actor: caller.name,
     action: "revoke token",
-    sentence: t("house.revokedTheApiToken", { name: caller.name, token: gone.name }),
+    sentence: () => t("house.revokedTheApiToken", { name: caller.name, token: gone.name }),
   });
   return { done: true as const };
 }

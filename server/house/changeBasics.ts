@@ -92,7 +92,7 @@ export async function changeBasics(
       actorId: caller.id,
       actor: caller.name,
       action: "change the house",
-      sentence: t("house.changedNamePlaceDomainsOr", { name: caller.name, school: name }),
+      sentence: () => t("house.changedNamePlaceDomainsOr", { name: caller.name, school: name }),
       before: basicsOf(before, sites),
       after: {
         house: name,

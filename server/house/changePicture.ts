@@ -43,7 +43,7 @@ export async function changePicture(
       actorId: caller.id,
       actor: caller.name,
       action: "change picture",
-      sentence: t("house.setAPictureForThe", { name: caller.name }),
+      sentence: () => t("house.setAPictureForThe", { name: caller.name }),
     });
   });
   return { done: true as const };
@@ -60,7 +60,7 @@ export async function removePicture(
       actorId: caller.id,
       actor: caller.name,
       action: "change picture",
-      sentence: t("house.removedThePictureOfThe", { name: caller.name }),
+      sentence: () => t("house.removedThePictureOfThe", { name: caller.name }),
     });
   });
   return { done: true as const };

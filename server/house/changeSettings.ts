@@ -36,7 +36,7 @@ export async function changeLimits(
       actorId: caller.id,
       actor: caller.name,
       action: "change limits",
-      sentence: t("house.changedTheSafetyChecks", { name: caller.name }),
+      sentence: () => t("house.changedTheSafetyChecks", { name: caller.name }),
       before: before?.limits,
       after: body,
     });

@@ -1,3 +1,4 @@
+import { goOnInStaffLanguage } from "../texts/inLanguage";
 import { busy, isBusy } from "./busy";
 import { isCoreText, say } from "@amigo/language/say";
 import type { Context as HonoContext, Hono } from "hono";
@@ -43,6 +44,7 @@ export function route<E extends Endpoint>(
   app.on(endpoint.method.toUpperCase(), path, async (http) => {
     const caller = await findCaller(http, context);
     const member = endpoint.who === "member" ? await needMember(http, context) : undefined;
+    if (member === undefined) speakToCaller(caller);
     if (endpoint.who !== "anybody" && endpoint.who !== "member") allowed(caller, endpoint.who);
     if (endpoint.method !== "get" && caller?.by !== "token") refuseOtherSites(http);
     if (
@@ -79,6 +81,11 @@ export function route<E extends Endpoint>(
       return answerInLines(http, context, request, controller, handle);
     return answerJson(http, await handle(context, request));
   });
+}
+
+/** Goes on in the language in which a caller reads the interface. */
+function speakToCaller(caller: Caller | undefined): void {
+  if (caller !== undefined) goOnInStaffLanguage(caller.language ?? "");
 }
 
 /** Answers a long request line by line, as NDJSON: how far it is, then the answer or the problem. Hanging up stops it. */

@@ -77,12 +77,13 @@ export async function approveRows(
         actorId: caller.id,
         actor: caller.name,
         action: approve ? "approve" : "approve no longer",
-        sentence: t("intakes.ofTheAdditionsSheet", {
-          name: caller.name,
-          approved: approve,
-          rows: done.length,
-          sheet: intake.name,
-        }),
+        sentence: () =>
+          t("intakes.ofTheAdditionsSheet", {
+            name: caller.name,
+            approved: approve,
+            rows: done.length,
+            sheet: intake.name,
+          }),
         after: { intake: intake.id, rows: done },
       });
       await notify(tx, "intakes");

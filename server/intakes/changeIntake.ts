@@ -35,10 +35,11 @@ export async function changeIntake(
       actorId: caller.id,
       actor: caller.name,
       action: "change intake",
-      sentence: t("intakes.changedTheAdditionsSheet", {
-        name: caller.name,
-        sheet: body.content.name,
-      }),
+      sentence: () =>
+        t("intakes.changedTheAdditionsSheet", {
+          name: caller.name,
+          sheet: body.content.name,
+        }),
       before: { content: before.content },
       after: { intake: before.id, content: body.content, people: body.people },
     });

@@ -26,10 +26,11 @@ export async function makeIntake(
       actorId: caller.id,
       actor: caller.name,
       action: "make intake",
-      sentence: t("intakes.madeTheAdditionsSheet", {
-        name: caller.name,
-        sheet: body.content.name,
-      }),
+      sentence: () =>
+        t("intakes.madeTheAdditionsSheet", {
+          name: caller.name,
+          sheet: body.content.name,
+        }),
       after: { intake: made.id, ...body },
     });
     await notify(tx, "intakes");

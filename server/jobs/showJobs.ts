@@ -41,7 +41,8 @@ export async function askJob(
     await askForJob(tx, job);
     await record(tx, {
       ...{ actorId: caller.id, actor: caller.name, action: "run job" },
-      sentence: t("jobs.hadItDone", { name: caller.name, job: say(RECURRING_JOBS[job].what) }),
+      sentence: () =>
+        t("jobs.hadItDone", { name: caller.name, job: say(RECURRING_JOBS[job].what) }),
     });
     await notify(tx, "jobs");
   });

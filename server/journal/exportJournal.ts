@@ -34,7 +34,7 @@ export async function exportJournal(
     actorId: caller.id,
     actor: caller.name,
     action: "export journal",
-    sentence: t("house.exportedTheJournal", { name: caller.name }),
+    sentence: () => t("house.exportedTheJournal", { name: caller.name }),
   });
   return http.body(`\uFEFF${text}\r\n`, 200, {
     "Content-Type": "text/csv; charset=utf-8",

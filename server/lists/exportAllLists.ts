@@ -47,11 +47,12 @@ export async function exportAllLists(
       actor: caller.name,
       action: "export list" as const,
       listId,
-      sentence: t("lists.exportedAs", {
-        name: caller.name,
-        title: lists[at]?.title ?? "",
-        format,
-      }),
+      sentence: () =>
+        t("lists.exportedAs", {
+          name: caller.name,
+          title: lists[at]?.title ?? "",
+          format,
+        }),
     })),
   );
   const name =

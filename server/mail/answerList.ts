@@ -156,7 +156,8 @@ export async function takeForHouse(
   await record(tx, {
     actor: from.name || from.address || "somebody",
     action: isSeen ? "dropped" : "house mail",
-    sentence: t("mail.mailToOf", { mailbox, who, subject: about.subject, seenBefore: isSeen }),
+    sentence: () =>
+      t("mail.mailToOf", { mailbox, who, subject: about.subject, seenBefore: isSeen }),
   });
   if (isSeen || (await takeReport(tx, taken.report, taken))) return;
   const complains = await takeComplaint(tx, taken);

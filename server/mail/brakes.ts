@@ -48,10 +48,11 @@ export async function isBraked(
     await record(tx, {
       actor: "Amigo",
       action: "brake",
-      sentence: t("mail.manyFailedAtOnce", {
-        addresses: failures.failed,
-        words: words.slice(0, 200),
-      }),
+      sentence: () =>
+        t("mail.manyFailedAtOnce", {
+          addresses: failures.failed,
+          words: words.slice(0, 200),
+        }),
     });
     await notify(tx, "board", "posts", "people", "queue");
     return true;
@@ -76,11 +77,12 @@ export async function settleBrake(
     actorId: by.id,
     actor: by.name,
     action: "brake",
-    sentence: t("mail.decidedOnFailures", {
-      name: by.name,
-      addresses: addresses.length,
-      decision,
-    }),
+    sentence: () =>
+      t("mail.decidedOnFailures", {
+        name: by.name,
+        addresses: addresses.length,
+        decision,
+      }),
   });
   await notify(tx, "board", "posts", "people");
   return addresses.length;

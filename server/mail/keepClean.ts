@@ -37,7 +37,7 @@ export async function eraseOld({ db }: Pick<Context, "db">): Promise<number> {
       await record(tx, {
         actor: "Amigo",
         action: "archive",
-        sentence: t("mail.deletedFromTheArchiveAs", { count }),
+        sentence: () => t("mail.deletedFromTheArchiveAs", { count }),
       });
       await notify(tx, "posts");
     }

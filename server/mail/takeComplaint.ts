@@ -42,7 +42,7 @@ export async function takeComplaint(
     await record(tx, {
       actor: "Amigo",
       action: "address stopped",
-      sentence: t("mail.mailToHasStopped", { address, words }),
+      sentence: () => t("mail.mailToHasStopped", { address, words }),
     });
     await notify(tx, "board", "posts", "people");
     return address;

@@ -50,7 +50,7 @@ export async function cameBack(
   await record(tx, {
     actor: "Amigo",
     action: "address stopped",
-    sentence: t("mail.mailToHasStopped", { address, words: words.slice(0, 200) }),
+    sentence: () => t("mail.mailToHasStopped", { address, words: words.slice(0, 200) }),
   });
   await notify(tx, "board", "posts", "people");
 }
@@ -68,7 +68,7 @@ export async function heal(
       actorId: by.id,
       actor: by.name,
       action: "address heals",
-      sentence: t("mail.mailGoesToAgain", { address, why }),
+      sentence: () => t("mail.mailGoesToAgain", { address, why }),
     });
   if (gone !== undefined) await notify(tx, "board", "posts", "people");
   return gone !== undefined;

@@ -45,7 +45,7 @@ export async function joinList(
       actor: member,
       action: "ask to join",
       listId: found.id,
-      sentence: t("member.asksToComeOntoThis", { member }),
+      sentence: () => t("member.asksToComeOntoThis", { member }),
     });
     const leads = await listLeadsOf(tx, found.id);
     for (const { name, email } of leads)

@@ -44,7 +44,7 @@ export async function reportWrong(
     await record(tx, {
       actor: member,
       action: "says it is wrong",
-      sentence: t("member.saysThatThisIsWrong", { who, about }),
+      sentence: () => t("member.saysThatThisIsWrong", { who, about }),
     });
   });
   return { done: true as const };

@@ -41,7 +41,7 @@ export async function printTable(
     actorId: caller.id,
     actor: caller.name,
     action: "print",
-    sentence: t("lists.printed", { name: caller.name, title: table.title }),
+    sentence: () => t("lists.printed", { name: caller.name, title: table.title }),
   });
   return http.body(new Uint8Array(pdf), 200, {
     "Content-Type": "application/pdf",

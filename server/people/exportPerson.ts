@@ -18,7 +18,7 @@ export async function exportPerson(
     actorId: caller.id,
     actor: caller.name,
     action: "export person",
-    sentence: t("people.exportedEverythingThatIsKept", { name: caller.name }),
+    sentence: () => t("people.exportedEverythingThatIsKept", { name: caller.name }),
   });
   return http.body(JSON.stringify(all, null, 2), 200, {
     "Content-Type": "application/json; charset=utf-8",

@@ -90,7 +90,7 @@ export async function forgetPerson(
       actorId: actor.id,
       actor: actor.name,
       action: "forget",
-      sentence: t("people.removedThePersonalDataOf", { name: actor.name }),
+      sentence: () => t("people.removedThePersonalDataOf", { name: actor.name }),
     });
     for (const { id } of await listAllSeasons(tx)) await raiseVersion(tx, id);
     await notify(tx, "people", "board", "rounds");

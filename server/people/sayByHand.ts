@@ -209,7 +209,8 @@ export async function withdrawByHand(
       actorId: actor.id,
       actor: actor.name,
       action: "withdraw",
-      sentence: t("people.tookBackWhatWasSaid", { name: actor.name, sentence: found.sentence }),
+      sentence: () =>
+        t("people.tookBackWhatWasSaid", { name: actor.name, sentence: found.sentence }),
       before: found.sentence,
     });
     return renew(tx);

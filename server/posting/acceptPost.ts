@@ -69,13 +69,14 @@ export async function acceptPost(
   if (fields !== undefined) await storeFields(tx, fields, id);
   const addresses = made + (alone?.rowCount ?? 0);
   const titles = lists.length === 0 ? [] : await listTitles(tx, lists);
-  const sentence = t("posting.wroteTo", {
-    name: wanted.from.name || wanted.from.address,
-    subject: wanted.subject,
-    reaches,
-    lists: say(each(titles.map(({ title }) => title))) || t("posting.peopleOfTheirOwnChoice"),
-    addresses,
-  });
+  const sentence = () =>
+    t("posting.wroteTo", {
+      name: wanted.from.name || wanted.from.address,
+      subject: wanted.subject,
+      reaches,
+      lists: say(each(titles.map(({ title }) => title))) || t("posting.peopleOfTheirOwnChoice"),
+      addresses,
+    });
   await record(
     tx,
     ...(lists.length === 0 ? [undefined] : lists).map((listId) => ({
@@ -144,11 +145,12 @@ export async function recordRefused(
       actor: wanted.from.name || wanted.from.address,
       action: wanted.outcome,
       listId,
-      sentence: t("posting.mailOfWas", {
-        name: wanted.from.name || wanted.from.address,
-        outcome: wanted.outcome,
-        reasons: wanted.reasons[wanted.reasons.length - 1] ?? "",
-      }),
+      sentence: () =>
+        t("posting.mailOfWas", {
+          name: wanted.from.name || wanted.from.address,
+          outcome: wanted.outcome,
+          reasons: wanted.reasons[wanted.reasons.length - 1] ?? "",
+        }),
     })),
   );
   await notify(tx, "posts");

@@ -71,13 +71,14 @@ export async function decideHeld(
         actor: by.name,
         action: decision === "let out" ? ("let out" as const) : BECOMES[decision],
         listId,
-        sentence: t("posting.decidedOnHeldMailOf", {
-          name: by.name,
-          sender: row.fromName || row.fromAddress,
-          subject: row.subject,
-          decision: did,
-          word,
-        }),
+        sentence: () =>
+          t("posting.decidedOnHeldMailOf", {
+            name: by.name,
+            sender: row.fromName || row.fromAddress,
+            subject: row.subject,
+            decision: did,
+            word,
+          }),
       })),
     );
     await notify(tx, "posts", "queue", "board");
@@ -118,12 +119,13 @@ export async function confirmHeld(
       actor: row.fromName || row.fromAddress,
       action: "confirm mail",
       listId: to.id,
-      sentence: t("posting.confirmedByAMailedLink", {
-        sender: row.fromName || row.fromAddress,
-        subject: row.subject,
-        goesOut: verdict.outcome === "goes out",
-        outcome: verdict.outcome,
-      }),
+      sentence: () =>
+        t("posting.confirmedByAMailedLink", {
+          sender: row.fromName || row.fromAddress,
+          subject: row.subject,
+          goesOut: verdict.outcome === "goes out",
+          outcome: verdict.outcome,
+        }),
     });
     await notify(tx, "posts", "queue", "board");
     return verdict.outcome;

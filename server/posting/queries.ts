@@ -1,4 +1,5 @@
-import { sql, inArray } from "drizzle-orm";
+import { account } from "../db/schema/accounts";
+import { sql, eq, inArray } from "drizzle-orm";
 import type { HELD_DECISIONS } from "@amigo/contract/posts";
 import { accountInForce } from "../callers/inForce";
 import type { Queries } from "../db/connect";
@@ -262,4 +263,13 @@ export async function threadOf(
   return (
     (base === "" ? undefined : rows.find((row) => baseSubject(row.subject) === base)?.thread) ?? id
   );
+}
+
+/** Returns in which language the account with an address reads; empty for the house's, and where there is no such account. */
+export async function findStaffLanguage(db: Queries, address: string): Promise<string> {
+  const [found] = await db
+    .select({ language: account.language })
+    .from(account)
+    .where(eq(account.email, address));
+  return found?.language ?? "";
 }

@@ -8,7 +8,7 @@ import { queueNote } from "./acceptPost";
 import { composeMail, type MailToCompose } from "./composeMail";
 import { loadHouse } from "../db/houseQueries";
 import type { PRIORITIES } from "./noteQueries";
-import { housePicture } from "./queries";
+import { findStaffLanguage, housePicture } from "./queries";
 import { inLanguage, inStaffLanguage } from "../texts/inLanguage";
 import { languageOf } from "../texts/familyLanguage";
 
@@ -49,10 +49,10 @@ export async function sendNote(
 ): Promise<void> {
   const house = await loadHouse(tx);
   if (house === undefined) return;
-  const { text, subject } = inStaffLanguage(() => ({
-    text: say(note.text),
-    subject: oneHeaderLine(say(note.subject)),
-  }));
+  const { text, subject } = inStaffLanguage(
+    () => ({ text: say(note.text), subject: oneHeaderLine(say(note.subject)) }),
+    await findStaffLanguage(tx, to.address),
+  );
   // A mail that signs somebody in shows whom it is from; all others are text alone.
   const shown = what === "link" ? await housePicture(tx) : undefined;
   const { raw, messageId } = await composeMail({

@@ -25,7 +25,7 @@ export async function exportArchive(
     actor: caller.name,
     action: "export archive",
     listId: id,
-    sentence: t("posts.exportedTheArchiveOf", { name: caller.name, title: found.title }),
+    sentence: () => t("posts.exportedTheArchiveOf", { name: caller.name, title: found.title }),
   });
   http.header("Content-Type", "application/mbox");
   http.header("Content-Disposition", `attachment; filename="${found.name}.mbox"`);

@@ -68,10 +68,11 @@ export async function takeBackPost(
         actor: caller.name,
         action: "take post back" as const,
         listId,
-        sentence: t("posts.tookBackBeforeItLeft", {
-          name: caller.name,
-          subject: managedPost.subject,
-        }),
+        sentence: () =>
+          t("posts.tookBackBeforeItLeft", {
+            name: caller.name,
+            subject: managedPost.subject,
+          }),
       })),
     );
     await notify(tx, "posts", "queue");

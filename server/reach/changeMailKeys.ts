@@ -33,7 +33,7 @@ export async function makeMailKey(
     await addMailKey(tx, await mailKeys.make(free, algorithm));
     await record(tx, {
       ...{ actorId: caller.id, actor: caller.name, action: "mail keys" },
-      sentence: t("mail.madeAKeyForSigning", { name: caller.name, selector: free }),
+      sentence: () => t("mail.madeAKeyForSigning", { name: caller.name, selector: free }),
     });
     await notify(tx, "house");
     return free;
@@ -86,7 +86,7 @@ export async function dropMailKey(
     await removeMailKey(tx, selector);
     await record(tx, {
       ...{ actorId: caller.id, actor: caller.name, action: "mail keys" },
-      sentence: t("mail.removedTheKey", { name: caller.name, selector }),
+      sentence: () => t("mail.removedTheKey", { name: caller.name, selector }),
     });
     await notify(tx, "house");
   });

@@ -50,7 +50,7 @@ export async function changeMailSettings(
       actorId: caller.id,
       actor: caller.name,
       action: "mail settings",
-      sentence: t("reach.changedHowMailIsHeld", { name: caller.name }),
+      sentence: () => t("reach.changedHowMailIsHeld", { name: caller.name }),
       before,
       after: body,
     });

@@ -81,14 +81,15 @@ export async function decideRequest(
       actorId: editor.id,
       actor: editor.name,
       action: yes ? "grant" : "refuse",
-      sentence: t("requests.whatAskedFor", {
-        name: editor.name,
-        yes: yes,
-        asker: asker?.name ?? "somebody",
-        title: row.title,
-        sentence: row.sentence,
-        until: day(until),
-      }),
+      sentence: () =>
+        t("requests.whatAskedFor", {
+          name: editor.name,
+          yes: yes,
+          asker: asker?.name ?? "somebody",
+          title: row.title,
+          sentence: row.sentence,
+          until: day(until),
+        }),
       before: { state: "open" },
       after: { state: row.state, until, word },
     });

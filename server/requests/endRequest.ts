@@ -33,12 +33,13 @@ export async function withdrawRequest(
   { params, caller }: Request<typeof postWithdrawRequest>,
 ): Promise<Answer<typeof postWithdrawRequest>> {
   const rows = await markWithdrawn(db, caller.name, caller.id, params.id);
-  if (rows[0] === undefined) throw notFound("request");
+  const [taken] = rows;
+  if (taken === undefined) throw notFound("request");
   await record(db, {
     actorId: caller.id,
     actor: caller.name,
     action: "withdraw",
-    sentence: t("requests.tookBackWhatTheyAsked", { name: caller.name, title: rows[0].title }),
+    sentence: () => t("requests.tookBackWhatTheyAsked", { name: caller.name, title: taken.title }),
   });
   await notify(db, "house", "board");
   return { done: true as const };

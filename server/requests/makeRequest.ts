@@ -69,7 +69,7 @@ export async function makeRequest(
       actor: caller.name,
       action: "ask for permission",
       ...(there === undefined ? {} : { listId: there.id }),
-      sentence: t("requests.askedFor", { name: caller.name, title, sentence, why: body.why }),
+      sentence: () => t("requests.askedFor", { name: caller.name, title, sentence, why: body.why }),
     });
     for (const decider of deciders)
       if (decider.email !== caller.email)

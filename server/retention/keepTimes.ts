@@ -46,19 +46,20 @@ export async function changeKeepTimes(
         actorId: caller.id,
         actor: caller.name,
         action: "change retention",
-        sentence: t("retention.changedHowLongThingsAre", {
-          name: caller.name,
-          changes: changed
-            .map((kind) => {
-              const days = body.times[kind];
-              return t("retention.nameIsdaysForGoodDays", {
-                kind: KEPT[kind].name,
-                forGood: days === null,
-                days,
-              });
-            })
-            .join("; "),
-        }),
+        sentence: () =>
+          t("retention.changedHowLongThingsAre", {
+            name: caller.name,
+            changes: changed
+              .map((kind) => {
+                const days = body.times[kind];
+                return t("retention.nameIsdaysForGoodDays", {
+                  kind: KEPT[kind].name,
+                  forGood: days === null,
+                  days,
+                });
+              })
+              .join("; "),
+          }),
         before,
         after: body.times,
       });

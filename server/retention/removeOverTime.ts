@@ -82,11 +82,12 @@ async function removeKind(
     await record(tx, {
       actor: "Amigo",
       action: "retention",
-      sentence: t("retention.olderThanRemovedAsSettings", {
-        name: KEPT[kind].name,
-        kind: countKept(kind, count),
-        days,
-      }),
+      sentence: () =>
+        t("retention.olderThanRemovedAsSettings", {
+          name: KEPT[kind].name,
+          kind: countKept(kind, count),
+          days,
+        }),
     });
     await notify(tx, "house", "people", "sources", "posts", "rounds");
     return count;

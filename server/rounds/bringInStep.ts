@@ -76,13 +76,14 @@ export async function stepInside(
     stand,
     applyCauses(stand, accepted),
   );
-  const sentence = t("rounds.broughtInStepInRound", {
-    name: actor.name,
-    lists: done.lists,
-    number: found.number,
-    joins: done.joins,
-    leaves: done.leaves,
-  });
+  const sentence = () =>
+    t("rounds.broughtInStepInRound", {
+      name: actor.name,
+      lists: done.lists,
+      number: found.number,
+      joins: done.joins,
+      leaves: done.leaves,
+    });
   await record(tx, {
     actorId: actor.id,
     actor: actor.name,

@@ -214,13 +214,14 @@ export async function openSeason(
       actorId: actor.id,
       actor: actor.name,
       action: "open season",
-      sentence: t("rounds.openedTheSeasonInRound", {
-        name: actor.name,
-        label: wanted.label,
-        number,
-        listsMade: done.listsMade,
-        before: current.label,
-      }),
+      sentence: () =>
+        t("rounds.openedTheSeasonInRound", {
+          name: actor.name,
+          label: wanted.label,
+          number,
+          listsMade: done.listsMade,
+          before: current.label,
+        }),
       before: { season: current.label },
       after: { season: wanted.label, students: next.students },
     });

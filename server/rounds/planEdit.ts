@@ -259,15 +259,16 @@ async function doEdit(
     actorId: actor.id,
     actor: actor.name,
     action: "edit lists",
-    sentence: t("rounds.changedInRound", {
-      name: actor.name,
-      title: planned.causes[0]?.title ?? t("rounds.theLists"),
-      hasMore: planned.causes.length > 1,
-      more: planned.causes.length - 1,
-      number,
-      count: parts.length,
-      lists: parts.join(", "),
-    }),
+    sentence: () =>
+      t("rounds.changedInRound", {
+        name: actor.name,
+        title: planned.causes[0]?.title ?? t("rounds.theLists"),
+        hasMore: planned.causes.length > 1,
+        more: planned.causes.length - 1,
+        number,
+        count: parts.length,
+        lists: parts.join(", "),
+      }),
     before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) },
     after: { made, lists: planned.lists.length },
   });

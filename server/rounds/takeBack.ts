@@ -228,14 +228,15 @@ export async function takeBack(
       actorId: actor.id,
       actor: actor.name,
       action: "take back",
-      sentence: t("rounds.tookBackRoundByRound", {
-        name: actor.name,
-        round: wanted.round,
-        number,
-        lists: done.lists,
-        joins: done.joins,
-        leaves: done.leaves,
-      }),
+      sentence: () =>
+        t("rounds.tookBackRoundByRound", {
+          name: actor.name,
+          round: wanted.round,
+          number,
+          lists: done.lists,
+          joins: done.joins,
+          leaves: done.leaves,
+        }),
       before: { round: wanted.round },
       after: { round: number, leftAlone },
     });

@@ -60,13 +60,14 @@ export async function takeSeasonBack(
     actorId: actor.id,
     actor: actor.name,
     action: "take back",
-    sentence: t("rounds.tookBackTheOpeningOf", {
-      name: actor.name,
-      to,
-      number,
-      from,
-      reopened: reopened.length,
-    }),
+    sentence: () =>
+      t("rounds.tookBackTheOpeningOf", {
+        name: actor.name,
+        to,
+        number,
+        from,
+        reopened: reopened.length,
+      }),
     before: { season: to },
     after: { season: from },
   });

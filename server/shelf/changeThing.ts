@@ -62,7 +62,9 @@ export async function changeThing(
       untilDay: untilDay === "" ? null : untilDay,
       changes: thing.changes + 1,
     });
-    await noteShelf(tx, asAuthor(caller), lists, t("shelf.changed", { name: caller.name, title }));
+    await noteShelf(tx, asAuthor(caller), lists, () =>
+      t("shelf.changed", { name: caller.name, title }),
+    );
   });
   return { done: true as const };
 }
@@ -83,7 +85,7 @@ export function moveFile(
     await storeVersionName(tx, thing.id, thing.version, name);
     if (to.from !== to.list) await storePlaces(tx, thing.id, [to.list], [to.from]);
     const lists = [...new Set([to.from, to.list])];
-    const sentence = t("shelf.changed", { name: caller.name, title });
+    const sentence = () => t("shelf.changed", { name: caller.name, title });
     await noteShelf(tx, asAuthor(caller), lists, sentence);
   });
 }
@@ -178,7 +180,7 @@ export function takeOffList(
     // The last list stays with it, for whoever asks what was there.
     if (places.length === 1) await storeChange(tx, id, { takenOffAt: new Date() });
     else await storePlaces(tx, id, [], [list]);
-    const sentence = t("shelf.takenOff", { name: caller.name, title: thing.title });
+    const sentence = () => t("shelf.takenOff", { name: caller.name, title: thing.title });
     await noteShelf(tx, asAuthor(caller), [list], sentence);
     return undefined;
   });
@@ -191,5 +193,5 @@ async function noteAll(
   values: { name: string; title: string; version: number },
 ): Promise<void> {
   const lists = (await listListsOfThings(tx, [thing])).map(({ id }) => id);
-  await noteShelf(tx, author, lists, t("shelf.newVersion", values));
+  await noteShelf(tx, author, lists, () => t("shelf.newVersion", values));
 }

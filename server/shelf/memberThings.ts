@@ -125,7 +125,7 @@ export async function takeMemberThingOff(
     await lockThing(tx, params.id);
     await storeChange(tx, params.id, { takenOffAt: new Date() });
     const lists = (await listListsOfThings(tx, [params.id])).map(({ id }) => id);
-    const sentence = t("shelf.takenOff", { name: author.name, title: row.thing.title });
+    const sentence = () => t("shelf.takenOff", { name: author.name, title: row.thing.title });
     await noteShelf(tx, author, lists, sentence);
   });
   return { done: true as const };

@@ -73,7 +73,7 @@ export async function storeFile(
     const id = await storeThing(tx, thing, list);
     await storePlaces(tx, id, others, []);
     await storeVersion(tx, { thingId: id, number: 1, blobId, name, ...versionBy(author) });
-    const sentence = t("shelf.putThere", { name: author.name, title });
+    const sentence = () => t("shelf.putThere", { name: author.name, title });
     await noteShelf(tx, author, [list, ...others], sentence);
     return { id, title };
   });
@@ -98,7 +98,7 @@ export async function storeLink(
   return db.transaction(async (tx) => {
     const thing = { kind: "link" as const, title, link, folder, ...madeBy(author) };
     const id = await storeThing(tx, thing, list);
-    await noteShelf(tx, author, [list], t("shelf.putThere", { name: author.name, title }));
+    await noteShelf(tx, author, [list], () => t("shelf.putThere", { name: author.name, title }));
     return id;
   });
 }
@@ -127,7 +127,7 @@ export async function noteShelf(
   tx: Queries,
   author: Author,
   lists: readonly string[],
-  sentence: string,
+  sentence: string | (() => string),
 ): Promise<void> {
   const entry = {
     actorId: author.accountId,

@@ -68,7 +68,7 @@ export async function remindMembers(
   }
   await db.transaction(async (tx) => {
     await queueAlike(tx, mails);
-    const sentence = t("shelf.reminded", { name: caller.name, title, count: missing.length });
+    const sentence = () => t("shelf.reminded", { name: caller.name, title, count: missing.length });
     await noteShelf(tx, asAuthor(caller), place === undefined ? [] : [place.id], sentence);
   });
   return { addresses: missing.length };

@@ -85,7 +85,7 @@ export async function openToMembers(
   const isOpen = body.isOpenToMembers;
   await db.transaction(async (tx) => {
     await storeOpenToMembers(tx, found.id, isOpen);
-    const sentence = t("shelf.openToMembers", { name: caller.name, isOpen });
+    const sentence = () => t("shelf.openToMembers", { name: caller.name, isOpen });
     await noteShelf(tx, asAuthor(caller), [found.id], sentence);
   });
   return { done: true as const };

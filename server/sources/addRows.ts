@@ -71,7 +71,8 @@ export async function addRows(
     actorId: caller.id,
     actor: caller.name,
     action: "add rows",
-    sentence: t("sources.addedTo", { name: caller.name, rows: filled.length, source: found.name }),
+    sentence: () =>
+      t("sources.addedTo", { name: caller.name, rows: filled.length, source: found.name }),
   });
   return { added: filled.length };
 }

@@ -49,7 +49,7 @@ export async function changeSource(
       actorId: caller.id,
       actor: caller.name,
       action: "change source",
-      sentence: t("sources.changedWhereAndWhenThe", { name: caller.name, source: body.name }),
+      sentence: () => t("sources.changedWhereAndWhenThe", { name: caller.name, source: body.name }),
       before: {
         kind: before.kind,
         location: before.location,

@@ -81,13 +81,14 @@ export async function makeCorrection(
       actorId: actor.id,
       actor: actor.name,
       action: "correct",
-      sentence: t("sources.correctedForWhereItSays", {
-        name: actor.name,
-        place,
-        who,
-        written,
-        read,
-      }),
+      sentence: () =>
+        t("sources.correctedForWhereItSays", {
+          name: actor.name,
+          place,
+          who,
+          written,
+          read,
+        }),
       before: written,
       after: read,
     });
@@ -164,12 +165,13 @@ export async function endCorrection(
       actorId: actor.id,
       actor: actor.name,
       action: "end correction",
-      sentence: t("sources.endedTheCorrectionOfFor", {
-        name: actor.name,
-        place: found.place,
-        who: found.who,
-        written: found.written,
-      }),
+      sentence: () =>
+        t("sources.endedTheCorrectionOfFor", {
+          name: actor.name,
+          place: found.place,
+          who: found.who,
+          written: found.written,
+        }),
       before: found.read,
       after: found.written,
     });

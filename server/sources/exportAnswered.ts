@@ -27,7 +27,7 @@ export async function exportAnswered(
     actorId: caller.id,
     actor: caller.name,
     action: "export sheet",
-    sentence: t("sources.downloaded", { name: caller.name, file: sheet.name }),
+    sentence: () => t("sources.downloaded", { name: caller.name, file: sheet.name }),
     after: { source: id },
   });
   return http.body(new Uint8Array(sheet.bytes), 200, {

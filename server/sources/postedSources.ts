@@ -29,7 +29,7 @@ export async function makePostedSource(
       actorId: caller.id,
       actor: caller.name,
       action: "make source",
-      sentence: t("sources.madeTheSourceToWhich", { name: caller.name, source: body.name }),
+      sentence: () => t("sources.madeTheSourceToWhich", { name: caller.name, source: body.name }),
       after: { source: made.id },
     });
     await notify(tx, "sources");
@@ -49,7 +49,7 @@ export async function renewPostedAddress(
     actorId: caller.id,
     actor: caller.name,
     action: "new address",
-    sentence: t("sources.gaveTheSourceANew", { name: caller.name, source: found.name }),
+    sentence: () => t("sources.gaveTheSourceANew", { name: caller.name, source: found.name }),
     after: { source: params.id },
   });
   return { url: await newPostedAddress(db, params.id, context.settings.url) };

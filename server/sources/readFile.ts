@@ -255,13 +255,14 @@ async function readChanged(
     actorId: actor.id,
     actor: actor.name,
     action: "read",
-    sentence: t("sources.readSheetRowsStudents", {
-      name: actor.name,
-      file: file.name,
-      sheet: file.plan.sheet,
-      rows,
-      students,
-    }),
+    sentence: () =>
+      t("sources.readSheetRowsStudents", {
+        name: actor.name,
+        file: file.name,
+        sheet: file.plan.sheet,
+        rows,
+        students,
+      }),
     after: { source: sourceId, reading: readingId },
   });
   return {

@@ -76,13 +76,14 @@ async function make(
     actorId: editor.id,
     actor: editor.name,
     action: "invite",
-    sentence: t("staff.invitedAs", {
-      name: editor.name,
-      colleague: name,
-      email,
-      role: given.role,
-      lastDay: day(given.lastDay),
-    }),
+    sentence: () =>
+      t("staff.invitedAs", {
+        name: editor.name,
+        colleague: name,
+        email,
+        role: given.role,
+        lastDay: day(given.lastDay),
+      }),
     after: given,
   });
   return made.id;
@@ -101,12 +102,13 @@ async function give(
     actorId: editor.id,
     actor: editor.name,
     action: "change account",
-    sentence: t("staff.made", {
-      name: editor.name,
-      colleague: before.name,
-      role,
-      lastDay: day(lastDay),
-    }),
+    sentence: () =>
+      t("staff.made", {
+        name: editor.name,
+        colleague: before.name,
+        role,
+        lastDay: day(lastDay),
+      }),
     before,
     after: { role, siteId, sources, lastDay },
   });

@@ -35,7 +35,7 @@ export async function changePassword(
     actorId: caller.id,
     actor: caller.name,
     action: "change password",
-    sentence: t("staff.changedTheirPasswordTheirOther", { name: caller.name }),
+    sentence: () => t("staff.changedTheirPasswordTheirOther", { name: caller.name }),
   });
   return { done: true as const };
 }
@@ -64,7 +64,7 @@ export async function choosePassword(
     actorId: found.id,
     actor: found.name,
     action: "change password",
-    sentence: t("staff.choseAPasswordByA", { name: found.name }),
+    sentence: () => t("staff.choseAPasswordByA", { name: found.name }),
   });
   return { done: await passFirstStep(context, http, found, t("shared.signedIn")) };
 }

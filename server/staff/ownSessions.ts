@@ -36,7 +36,7 @@ export async function endSession(
     actorId: caller.id,
     actor: caller.name,
     action: "end session",
-    sentence: t("staff.endedOneOfTheirSessions", { name: caller.name }),
+    sentence: () => t("staff.endedOneOfTheirSessions", { name: caller.name }),
   });
   return { done: true as const };
 }
@@ -51,7 +51,7 @@ export async function signOutElsewhere(
     actorId: caller.id,
     actor: caller.name,
     action: "end session",
-    sentence: t("staff.endedOfTheirOtherSessions", { name: caller.name, ended }),
+    sentence: () => t("staff.endedOfTheirOtherSessions", { name: caller.name, ended }),
   });
   return { ended };
 }

@@ -23,7 +23,7 @@ export async function resetTwoStep(
       actorId: caller.id,
       actor: caller.name,
       action: "reset two-step sign-in",
-      sentence: t("staff.resetTheTwoStepSign", { name: caller.name, colleague: row.name }),
+      sentence: () => t("staff.resetTheTwoStepSign", { name: caller.name, colleague: row.name }),
     });
   });
   return { done: true as const };

@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from "node:async_hooks";
 import { localeOf } from "@amigo/core/text/place";
-import { addFamilyLanguages } from "@amigo/language/translations";
+import { addLanguages } from "@amigo/language/translations";
 import { speakBy, type Speech } from "@amigo/language/texts";
 
 /** What is spoken in a piece of work; undefined for the language of the staff. */
@@ -8,7 +8,7 @@ const spoken = new AsyncLocalStorage<{ speech: Speech | undefined }>();
 
 let country = "";
 
-addFamilyLanguages();
+addLanguages();
 speakBy(() => spoken.getStore()?.speech);
 
 /** Writes numbers and days to families as they are written in a country. */
@@ -34,6 +34,12 @@ export function inStaffLanguage<Result>(work: () => Result, language = ""): Resu
 export function goOnIn(language: string): void {
   const store = spoken.getStore();
   if (store !== undefined) store.speech = speechOf(language);
+}
+
+/** Goes on in a language of the interface, within a piece of work that has one; empty for the house's own. */
+export function goOnInStaffLanguage(language: string): void {
+  const store = spoken.getStore();
+  if (store !== undefined) store.speech = language === "" ? undefined : speechOf(language);
 }
 
 /** Returns the locale by which numbers and days are written in a language here. */

@@ -1,4 +1,5 @@
-import { writeTextsAs } from "@amigo/language/texts";
+import { staffLanguage } from "@amigo/language/staff";
+import { speakAs } from "@amigo/language/texts";
 import { localeOf } from "@amigo/core/text/place";
 import type { Queries } from "../db/connect";
 import { house } from "../db/schema/house";
@@ -8,6 +9,6 @@ import { writeAsIn } from "./inLanguage";
 export async function writeAsHouse(db: Queries): Promise<void> {
   const [found] = await db.select({ language: house.language, country: house.country }).from(house);
   if (found === undefined) return;
-  writeTextsAs(localeOf(found));
+  speakAs({ language: staffLanguage(found.language) ?? "en", locale: localeOf(found) });
   writeAsIn(found.country);
 }

@@ -25,6 +25,6 @@ export async function finishSignIn(
     actorId: who.id,
     actor: who.name,
     action: "sign in",
-    sentence: t("twoStep.signedInWith", { name: who.name, by }),
+    sentence: () => t("twoStep.signedInWith", { name: who.name, by }),
   });
 }

@@ -46,7 +46,7 @@ export async function removeMailProgram(
     actorId: caller.id,
     actor: caller.name,
     action: "change sign-in",
-    sentence: t("twoStep.endedThePasswordOfThe", { name: caller.name, program: gone.name }),
+    sentence: () => t("twoStep.endedThePasswordOfThe", { name: caller.name, program: gone.name }),
   });
   return { done: true as const };
 }

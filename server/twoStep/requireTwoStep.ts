@@ -22,7 +22,7 @@ export async function requireTwoStep(
       actorId: caller.id,
       actor: caller.name,
       action: "change the house",
-      sentence: t("twoStep.setWhoNeedsTwoStep", { name: caller.name, twoStep: body.twoStep }),
+      sentence: () => t("twoStep.setWhoNeedsTwoStep", { name: caller.name, twoStep: body.twoStep }),
       before: { twoStep: before },
       after: body,
     });

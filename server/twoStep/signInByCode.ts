@@ -90,10 +90,11 @@ export async function signInByCode(
       actorId: who.id,
       actor: who.name,
       action: "failed sign-in",
-      sentence: t("twoStep.somebodyWhoKnewThePassword", {
-        name: who.name,
-        from: networkAddress(http, settings),
-      }),
+      sentence: () =>
+        t("twoStep.somebodyWhoKnewThePassword", {
+          name: who.name,
+          from: networkAddress(http, settings),
+        }),
     });
     throw new Refusal(401, "sign-in/code", t("twoStep.thisCodeIsNotRight"), "code");
   }

@@ -13,6 +13,7 @@ import { Field } from "../ui/Field";
 import { FaultLine, PageHead, Panel } from "../ui/Page";
 import { moment } from "../ui/time";
 import { browserName } from "./browserName";
+import { OwnLanguage } from "./OwnLanguage";
 import { NoticesPanel } from "./NoticesPanel";
 import { MailPrograms } from "./MailPrograms";
 import { TwoStepPanel } from "./TwoStepPanel";
@@ -31,6 +32,7 @@ export function OwnAccountPage() {
           <NoticesPanel />
         </div>
         <div className="flex flex-col gap-3.5">
+          <OwnLanguage />
           <MemberPage />
           <Password />
           <MailPrograms />

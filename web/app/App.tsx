@@ -1,3 +1,4 @@
+import { isForMembers } from "./isForMembers";
 import { Suspense } from "react";
 import { Route, Routes, useLocation } from "react-router";
 import { Loading } from "../ui/Page";
@@ -13,9 +14,6 @@ const House = fetched(() => import("./House"), "House");
 const WidgetsPage = import.meta.env.DEV
   ? fetched(() => import("../widgets/WidgetsPage"), "WidgetsPage")
   : () => null;
-
-/** Whether an address is one of the pages for members, who have no account. */
-const isForMembers = (path: string): boolean => path === "/member" || path.startsWith("/member/");
 
 /** Fetches what the address in the window needs before anything can be shown. */
 export function begin(): Promise<unknown> {

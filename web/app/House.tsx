@@ -1,6 +1,9 @@
 import { Suspense } from "react";
 import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
-import { writeTextsAs } from "@amigo/language/texts";
+import type { Me } from "@amigo/contract/accounts";
+import { staffLanguage } from "@amigo/language/staff";
+import { speakAs } from "@amigo/language/texts";
+import { isShownIn } from "../texts/staff";
 import { may, type HouseRole } from "@amigo/core/access/may";
 import { FaultLine, Loading, PageHead } from "../ui/Page";
 import { localeOf } from "@amigo/core/text/place";
@@ -67,6 +70,11 @@ function ToPost() {
   return <Navigate to={`/mail/${id}`} replace />;
 }
 
+/** The language whose dates and numbers are shown: the interface's, but the house's own where that has no interface. */
+function localLanguage({ language, speaks }: Me): string {
+  return staffLanguage(language) === undefined && speaks === "en" ? language : speaks;
+}
+
 /** The places of the house, for whoever is signed in. */
 export function House() {
   const { pathname } = useLocation();
@@ -95,8 +103,10 @@ export function House() {
   )
     return <SignInPage start={start.data} />;
   const { role } = me.data;
-  writeDatesAs(localeOf(me.data));
-  writeTextsAs(localeOf(me.data));
+  if (!isShownIn(me.data.speaks)) return <Loading what={t("app.theHouse")} />;
+  const locale = localeOf({ ...me.data, language: localLanguage(me.data) });
+  writeDatesAs(locale);
+  speakAs({ language: me.data.speaks, locale });
   if (me.data.mustSetUpTwoStep)
     return (
       <MeContext value={me.data}>

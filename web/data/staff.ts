@@ -14,6 +14,8 @@ import {
   postSignInByLink,
   putAccount,
 } from "@amigo/contract/staff";
+import { putOwnLanguage } from "@amigo/contract/accounts";
+import type { StaffLanguage } from "@amigo/language/staff";
 import { getHelped, postRows } from "@amigo/contract/readings";
 import { api } from "./api";
 import { reads, sends, sendsBody } from "./request";
@@ -36,8 +38,13 @@ export const {
   useChoosePasswordMutation,
   useHelpedQuery,
   useAddRowsMutation,
+  useChooseOwnLanguageMutation,
 } = api.injectEndpoints({
   endpoints: (build) => ({
+    chooseOwnLanguage: sends(build, putOwnLanguage, {
+      of: (language: StaffLanguage) => ({ body: { language } }),
+      invalidatesTags: ["me"],
+    }),
     accounts: reads(build, getAccounts, { providesTags: ["house"] }),
     invite: sendsBody(build, postAccount, { invalidatesTags: ["house", "board"] }),
     changeAccount: sends(build, putAccount, {
