@@ -173,7 +173,7 @@ export async function removeTakenOff(db: Queries): Promise<void> {
 /** The lists whose shelves are open to their members' own things, of those that an address is on now. */
 function selectAddable(db: Queries, address: string, condition: SQL | undefined) {
   return db
-    .selectDistinct({ id: list.id, title: list.title })
+    .select({ id: list.id, title: list.title })
     .from(membership)
     .innerJoin(list, eq(list.id, membership.listId))
     .innerJoin(shelfOpenToMembers, eq(shelfOpenToMembers.listId, list.id))
@@ -185,6 +185,7 @@ function selectAddable(db: Queries, address: string, condition: SQL | undefined)
         condition,
       ),
     )
+    .groupBy(list.id)
     .orderBy(alphabetical(list.title));
 }
 
