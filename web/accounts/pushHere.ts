@@ -9,7 +9,11 @@ const WORKER = "/notices.js";
 /** Returns whether this browser can show notices, and its subscription where it has one. */
 export async function lookHere(): Promise<PushHere> {
   if (!window.isSecureContext) return { can: false, why: "insecure" };
-  if (!("serviceWorker" in navigator) || !("PushManager" in window) || typeof Notification === "undefined")
+  if (
+    !("serviceWorker" in navigator) ||
+    !("PushManager" in window) ||
+    typeof Notification === "undefined"
+  )
     return { can: false, why: "unknown" };
   if (Notification.permission === "denied") return { can: false, why: "blocked" };
   const registration = await navigator.serviceWorker.getRegistration(WORKER);
