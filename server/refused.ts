@@ -23,7 +23,52 @@ export function refused(...parts: ConstructorParameters<typeof Refused>): Refuse
   return new Refused(...parts);
 }
 
+/** What may not be there, by the names that its texts choose by. */
+export type What =
+  | "account"
+  | "address"
+  | "answer"
+  | "attachment"
+  | "cause"
+  | "cell"
+  | "child"
+  | "class"
+  | "comment"
+  | "correctionInForce"
+  | "date"
+  | "draft"
+  | "entry"
+  | "file"
+  | "form"
+  | "guest"
+  | "import"
+  | "intake"
+  | "job"
+  | "list"
+  | "member"
+  | "passkey"
+  | "password"
+  | "person"
+  | "picture"
+  | "post"
+  | "privateList"
+  | "question"
+  | "reading"
+  | "request"
+  | "round"
+  | "row"
+  | "school"
+  | "season"
+  | "session"
+  | "source"
+  | "template"
+  | "thing"
+  | "token"
+  | "version"
+  | "watchedAddress"
+  | "wordInForce";
+
 /** Returns the refusal for something that isn't there, or not for whoever asks. */
-export function noSuch(what: string): Refused {
+export function noSuch(what: What): Refused {
   return refused(404, "not-found", t("http.thereIsNoSuchOr", { what }));
 }

@@ -6,6 +6,7 @@ import { record } from "../events/record";
 import { welcome } from "../membership/greet";
 import { whoBelongs } from "../membership/whoBelongs";
 import type { Actor } from "./carryOut";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { findList } from "../membership/queries";
 import { answerWaiting, answerQuestionOf } from "./memberQueries";
@@ -35,7 +36,7 @@ export async function agree(
         [address],
         () => ({
           side: "on",
-          reason: t("rounds.reasonAgreedBy", { reason: reason, by: actor.name }),
+          reason: inStaffLanguage(() => t("rounds.reasonAgreedBy", { reason, by: actor.name })),
           by,
           lastDay,
         }),
@@ -74,7 +75,12 @@ export async function answerAsk(
         { id: null, name: address },
         listId,
         [address],
-        () => ({ side: "on", reason: t("rounds.askedBySaidYes", { reason, by }), by, lastDay }),
+        () => ({
+          side: "on",
+          reason: inStaffLanguage(() => t("rounds.askedBySaidYes", { reason, by })),
+          by,
+          lastDay,
+        }),
         t("rounds.wasAskedByAndSaid", { address, by }),
       );
       if (wrong instanceof Refused) return wrong;

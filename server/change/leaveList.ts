@@ -7,6 +7,7 @@ import { findList, findMembership } from "../membership/queries";
 import { takeLink } from "../posting/linkQueries";
 import { sendFamilyNote } from "../posting/sendNote";
 import { lockRounds } from "./roundQueries";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { keepAddressIn } from "./changeMembers";
 
@@ -54,7 +55,11 @@ export async function leaveByLink(
     const link = await takeLink(tx, token, "leave");
     if (link === undefined) return { is: "no link" };
     const { about: listId, address } = link;
-    const left = await leaveIn(tx, { listId, address, reason: t("posting.leftByMail") }, mail);
+    const left = await leaveIn(
+      tx,
+      { listId, address, reason: inStaffLanguage(() => t("posting.leftByMail")) },
+      mail,
+    );
     if (left instanceof Refused) return left;
     return { ...left, address };
   });

@@ -62,7 +62,7 @@ export async function readWatch(
 ): Promise<Answer<typeof postDateWatchRead>> {
   const { db } = context;
   const watch = await findWatch(db, params.id, caller);
-  if (watch === undefined) throw notFound("watched address");
+  if (watch === undefined) throw notFound("watchedAddress");
   const bytes = orRefuse(await fetchDates(context, watch.location));
   const plan = orRefuse(await planImport(db, caller, bytes, wishesOf(watch)));
   const read = orRefuse(await carryOutPlan(db, caller, plan, { name: watch.name, ...body }));
@@ -81,7 +81,7 @@ export async function endWatch(
   { params, caller }: Request<typeof deleteDateWatch>,
 ): Promise<Answer<typeof deleteDateWatch>> {
   const watch = await findWatch(db, params.id, caller);
-  if (watch === undefined) throw notFound("watched address");
+  if (watch === undefined) throw notFound("watchedAddress");
   await db.transaction(async (tx) => {
     await removeWatch(tx, watch.id);
     await noteWatch(tx, caller, () =>

@@ -28,21 +28,17 @@ export async function sendPlanned(
     await db.transaction(async (tx) => {
       const mine = await markFailed(tx, reason, row.id);
       if (mine === undefined) return;
-      await sendNote(
-        tx,
-        { name: caller.name, address: caller.email },
-        {
-          subject: t("drafts.notSent", { subject: row.content.subject }),
-          text: [
-            t("drafts.yourMailWasToGo"),
-            "",
-            reason,
-            "",
-            t("drafts.itIsADraftAgain"),
-            `${context.settings.url}/mail/write?draft=${row.id}`,
-          ].join("\r\n"),
-        },
-      );
+      await sendNote(tx, { name: caller.name, address: caller.email }, () => ({
+        subject: t("drafts.notSent", { subject: row.content.subject }),
+        text: [
+          t("drafts.yourMailWasToGo"),
+          "",
+          say(done.detail),
+          "",
+          t("drafts.itIsADraftAgain"),
+          `${context.settings.url}/mail/write?draft=${row.id}`,
+        ].join("\r\n"),
+      }));
       await notify(tx, "posts");
     });
   }

@@ -1,5 +1,5 @@
 import { say } from "@amigo/language/say";
-import { noSuch, Refused } from "../refused";
+import { noSuch, Refused, type What } from "../refused";
 
 /** A refusal on its way out of a handler. Answered as problem details (RFC 9457). */
 export class Refusal extends Error {
@@ -28,7 +28,7 @@ export class Refusal extends Error {
 }
 
 /** Ends a request with the refusal for something that isn't there, or not for whoever asks. */
-export const notFound = (what: string): Refusal => refusalOf(noSuch(what));
+export const notFound = (what: What): Refusal => refusalOf(noSuch(what));
 
 /** Returns a refusal in the form in which a handler throws it. */
 export function refusalOf({ status, type, detail, field }: Refused): Refusal {

@@ -10,6 +10,7 @@ import { admit, outsideWords } from "../membership/outside";
 import { addMembersIn } from "../change/changeMembers";
 import { readsOf } from "./queries";
 import { dayWriter } from "./dayWriter";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import type { intake, intakeRow } from "../db/schema/intakes";
 import { lockApprovedRows, storeOutcomes, type Came, keepHistory } from "./rowQueries";
@@ -169,7 +170,7 @@ async function addGroup(
       lastDay,
       words: welcome,
       addresses: group.map(({ wish }) => wish.address),
-      reason: t("intakes.byTheAdditionsSheet", { name: eachIntake.name }),
+      reason: inStaffLanguage(() => t("intakes.byTheAdditionsSheet", { name: eachIntake.name })),
       reasons: new Map(
         group.map(({ row, wish }) => [
           wish.address,

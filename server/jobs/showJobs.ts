@@ -36,7 +36,7 @@ export async function askJob(
   { params: { name }, caller }: Request<typeof postJob>,
 ): Promise<Answer<typeof postJob>> {
   const job = JOB_NAMES.find((one): one is JobName => one === name);
-  if (job === undefined) throw notFound(t("jobs.job"));
+  if (job === undefined) throw notFound("job");
   await inTransaction(db, async (tx) => {
     await askForJob(tx, job);
     await record(tx, {

@@ -6,6 +6,7 @@ import type { Left } from "../change/leaveList";
 import type { Context } from "../context";
 import type { FileRequest } from "../http/handler";
 import { copyOfLeaveToken } from "../posting/leaveToken";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { findCopy, listLeadsOf } from "./queries";
 import { closedPage, linkPage } from "../http/linkPage";
@@ -108,7 +109,7 @@ async function copyOf(
 /** Ends a membership by the member's own wish, which every later import respects. */
 async function leave({ desk }: Context, { listId, address }: Copy): Promise<Left["is"]> {
   const left = await desk.run("leaveList", {
-    leaving: { listId, address, reason: t("leave.leftByTheLinkIn") },
+    leaving: { listId, address, reason: inStaffLanguage(() => t("leave.leftByTheLinkIn")) },
   });
   return orRefuse(left).is;
 }

@@ -1,11 +1,11 @@
 import type { postMemberJoin } from "@amigo/contract/member";
-import { oneHeaderLine } from "@amigo/core/mail/headerText";
 import type { Context } from "../context";
 import { notify } from "../events/events";
 import { refuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { memberLists } from "./memberLists";
 import { listLeadsOf } from "../membership/queries";
@@ -26,7 +26,7 @@ export async function joinList(
           listId: found.id,
           address: member,
           side: "on",
-          reason: t("member.cameOntoItOnThe"),
+          reason: inStaffLanguage(() => t("member.cameOntoItOnThe")),
           lastDay: "",
         },
       }),
@@ -38,7 +38,7 @@ export async function joinList(
       listId: found.id,
       addresses: [member],
       by: member,
-      reason: t("member.asksToComeOntoIt"),
+      reason: inStaffLanguage(() => t("member.asksToComeOntoIt")),
       lastDay: "",
     });
     await record(tx, {
@@ -49,19 +49,15 @@ export async function joinList(
     });
     const leads = await listLeadsOf(tx, found.id);
     for (const { name, email } of leads)
-      await sendNote(
-        tx,
-        { name, address: email },
-        {
-          subject: oneHeaderLine(t("member.asksToComeOnto", { member, title: found.title })),
-          text: [
-            t("shared.hello", { name }),
-            "",
-            t("member.asksToComeOntoAgree", { member, title: found.title }),
-            `${settings.url}/lists/${found.id}`,
-          ].join("\r\n"),
-        },
-      );
+      await sendNote(tx, { name, address: email }, () => ({
+        subject: t("member.asksToComeOnto", { member, title: found.title }),
+        text: [
+          t("shared.hello", { name }),
+          "",
+          t("member.asksToComeOntoAgree", { member, title: found.title }),
+          `${settings.url}/lists/${found.id}`,
+        ].join("\r\n"),
+      }));
     await notify(tx, "board");
   });
   return { member: false };

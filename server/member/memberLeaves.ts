@@ -2,6 +2,7 @@ import type { postMemberLeave } from "@amigo/contract/member";
 import type { Context } from "../context";
 import { refuse, orRefuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { findOwnOpenList } from "./findOwnOpenList";
 
@@ -18,7 +19,7 @@ export async function leaveList(
       leaving: {
         listId: membership.id,
         address: member,
-        reason: t("member.leftOnTheMemberPage"),
+        reason: inStaffLanguage(() => t("member.leftOnTheMemberPage")),
       },
     }),
   );

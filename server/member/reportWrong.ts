@@ -25,22 +25,18 @@ export async function reportWrong(
     const who = person === undefined ? member : `${person.name} (${member})`;
     const coordinators = await listCoordinators(tx);
     for (const { name, email } of coordinators)
-      await sendNote(
-        tx,
-        { name, address: email },
-        {
-          subject: oneHeaderLine(t("member.wrongSays", { who, about })),
-          text: [
-            t("member.saysThatThisIsWrong", { who, about }),
-            "",
-            ...body.text.split(/\r?\n/).map((line) => `> ${line}`),
-            "",
-            ...(person === undefined
-              ? []
-              : [`${settings.url}/people/${encodeURIComponent(person.id)}`]),
-          ].join("\r\n"),
-        },
-      );
+      await sendNote(tx, { name, address: email }, () => ({
+        subject: t("member.wrongSays", { who, about }),
+        text: [
+          t("member.saysThatThisIsWrong", { who, about }),
+          "",
+          ...body.text.split(/\r?\n/).map((line) => `> ${line}`),
+          "",
+          ...(person === undefined
+            ? []
+            : [`${settings.url}/people/${encodeURIComponent(person.id)}`]),
+        ].join("\r\n"),
+      }));
     await record(tx, {
       actor: member,
       action: "says it is wrong",

@@ -75,7 +75,7 @@ export async function peoplePrivately(
 ): Promise<{ family: string; addresses: string[] }[] | Refused> {
   if (ids.length === 0) return [];
   const rows = await listPrivatePeople(db, caller.id, ids);
-  if (new Set(rows.map(({ id }) => id)).size < new Set(ids).size) return noSuch("private list");
+  if (new Set(rows.map(({ id }) => id)).size < new Set(ids).size) return noSuch("privateList");
   const known = await knownPeople(db, caller);
   const family = families(known);
   return rows.flatMap(({ person: id, children }) => {

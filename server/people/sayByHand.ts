@@ -203,7 +203,7 @@ export async function withdrawByHand(
 ): Promise<SaidByHand | Refused> {
   return inSeason(db, async (tx) => {
     const found = await endManual(tx, id);
-    if (found === undefined) return noSuch("word in force");
+    if (found === undefined) return noSuch("wordInForce");
     await raiseVersion(tx, found.seasonId);
     await record(tx, {
       actorId: actor.id,

@@ -40,17 +40,25 @@ export async function sendFamilyNote(
   });
 }
 
-/** Queues a note of Amigo's own to one person, from the house's postmaster. `inReplyTo` is the id of the message that it answers; `what` says how soon it goes. */
+/**
+ * Queues a note of Amigo's own to one person, from the house's postmaster.
+ *
+ * @param note said in the language of whoever reads it: messages, or what makes the texts when that is spoken
+ * @param options `inReplyTo` is the id of the message that it answers; `what` says how soon it goes
+ */
 export async function sendNote(
   tx: Queries,
   to: { name: string; address: string },
-  note: Note,
+  note: Note | (() => Note),
   { inReplyTo, what = "note", ...more }: NoteOptions = {},
 ): Promise<void> {
   const house = await loadHouse(tx);
   if (house === undefined) return;
   const { text, subject } = inStaffLanguage(
-    () => ({ text: say(note.text), subject: oneHeaderLine(say(note.subject)) }),
+    () => {
+      const made = typeof note === "function" ? note() : note;
+      return { text: say(made.text), subject: oneHeaderLine(say(made.subject)) };
+    },
     await findStaffLanguage(tx, to.address),
   );
   // A mail that signs somebody in shows whom it is from; all others are text alone.

@@ -159,7 +159,7 @@ async function ownList(
   caller: Caller,
 ): Promise<{ id: string; name: string; children: Whom } | Refused> {
   const privateList = await findPrivateList(db, id, caller.id);
-  if (privateList === undefined) return noSuch("private list");
+  if (privateList === undefined) return noSuch("privateList");
   return privateList;
 }
 

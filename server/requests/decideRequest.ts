@@ -75,7 +75,7 @@ export async function decideRequest(
     const asker = await findNameAndAddress(tx, row.accountId);
     const what = yes
       ? await grant(tx, editor, row, asker?.name ?? "", until)
-      : t("requests.saidNo2", { name: editor.name, word });
+      : () => t("requests.saidNo2", { name: editor.name, word });
     if (what instanceof Refused) return what;
     await record(tx, {
       actorId: editor.id,
@@ -85,7 +85,7 @@ export async function decideRequest(
         t("requests.whatAskedFor", {
           name: editor.name,
           yes: yes,
-          asker: asker?.name ?? "somebody",
+          asker: asker?.name ?? t("requests.somebody"),
           title: row.title,
           sentence: row.sentence,
           until: day(until),
@@ -96,18 +96,18 @@ export async function decideRequest(
     if (asker !== undefined)
       await tell(tx, asker, row, { yes, until, word, what, by: editor.name, url });
     await notify(tx, "house", "board");
-    return { done: what };
+    return { done: what() };
   });
 }
 
-/** Carries out what was asked for, and what waited for it. Returns it in a sentence. */
+/** Carries out what was asked for, and what waited for it. Returns what says so, in the language that is spoken then. */
 async function grant(
   tx: Queries,
   editor: Editor,
   row: Row,
   asker: string,
   until: string,
-): Promise<string | Refused> {
+): Promise<(() => string) | Refused> {
   const current = await loadCurrentSeason(tx);
   const seasonId = current?.id ?? 0;
   const isList = listKeyParts(row.list) !== undefined || (await hasTitle(tx, seasonId, row.list));
@@ -116,7 +116,7 @@ async function grant(
   const { members } = row.work;
   const found = members === null ? undefined : await listByKey(tx, seasonId, row.list);
   if (members === null || found === undefined)
-    return t("requests.itWasDone", { until: day(until) });
+    return () => t("requests.itWasDone", { until: day(until) });
   const done = await addMembersIn(
     tx,
     { id: row.accountId, name: asker },
@@ -124,16 +124,15 @@ async function grant(
   );
   if (done instanceof Refused) return done;
   const { added, asked, already, waiting } = countAdded(done);
-  const parts = [
-    added > 0 ? t("requests.added", { added }) : "",
-    asked > 0 ? `${asked} asked` : "",
-    already > 0 ? t("requests.thereAlready", { already }) : "",
-    waiting > 0 ? t("requests.waitingForALead", { waiting }) : "",
-  ].filter((part) => part !== "");
-  return t("requests.joinIsuntilItHoldsUntil", {
-    parts: parts.join(", "),
-    until: day(until),
-  });
+  const parts = (): string[] =>
+    [
+      added > 0 ? t("requests.added", { added }) : "",
+      asked > 0 ? t("requests.asked", { asked }) : "",
+      already > 0 ? t("requests.thereAlready", { already }) : "",
+      waiting > 0 ? t("requests.waitingForALead", { waiting }) : "",
+    ].filter((part) => part !== "");
+  return () =>
+    t("requests.joinIsuntilItHoldsUntil", { parts: parts().join(", "), until: day(until) });
 }
 
 async function tell(
@@ -147,21 +146,23 @@ async function tell(
     what,
     by,
     url,
-  }: { yes: boolean; until: string; word: string; what: string; by: string; url: string },
+  }: { yes: boolean; until: string; word: string; what: () => string; by: string; url: string },
 ): Promise<void> {
-  const text = [
-    t("shared.hello", { name: asker.name }),
-    "",
-    t("requests.youAskedFor", { title: row.title, sentence: row.sentence }),
-    "",
-    yes ? t("requests.saidYes", { by, until: day(until), what }) : t("requests.saidNo", { by }),
-    ...(word === "" ? [] : ["", `"${word}"`]),
-    "",
-    t("requests.seeTheListAndYour", { url }),
-  ].join("\r\n");
-  await sendNote(
-    tx,
-    { name: asker.name, address: asker.email },
-    { subject: t("requests.isyesYesNoTitle", { yes: yes, title: row.title }), text },
-  );
+  const text = (): string =>
+    [
+      t("shared.hello", { name: asker.name }),
+      "",
+      t("requests.youAskedFor", { title: row.title, sentence: row.sentence }),
+      "",
+      yes
+        ? t("requests.saidYes", { by, until: day(until), what: what() })
+        : t("requests.saidNo", { by }),
+      ...(word === "" ? [] : ["", `"${word}"`]),
+      "",
+      t("requests.seeTheListAndYour", { url }),
+    ].join("\r\n");
+  await sendNote(tx, { name: asker.name, address: asker.email }, () => ({
+    subject: t("requests.isyesYesNoTitle", { yes, title: row.title }),
+    text: text(),
+  }));
 }

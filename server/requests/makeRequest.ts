@@ -17,6 +17,7 @@ import { record } from "../events/record";
 import { sendNote } from "../posting/sendNote";
 import { planGranted } from "../rounds/planEdit";
 import { editorOf } from "../rounds/editRights";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { editOf } from "./decideRequest";
 import { loadCurrentSeason } from "../db/houseQueries";
@@ -42,7 +43,8 @@ export async function makeRequest(
   refuse(refuseWrongList(body, caller, there, edit, made));
   refuse(refuseNeedless(body, index, there));
   const title = there?.title ?? made?.points.title ?? body.list;
-  const sentence = sentenceOf(body);
+  // Others read it, too.
+  const sentence = inStaffLanguage(() => sentenceOf(body));
   const work = { edit, members: body.work.members };
   // What could not be granted, or reaches beyond what the asker may, is told to the asker, not to a coordinator.
   refuse(
@@ -145,14 +147,15 @@ async function tellDecider(
   asked: { asker: string; title: string; sentence: string; why: string; url: string },
 ): Promise<void> {
   const { asker, title, sentence, why, url } = asked;
-  const text = [
-    t("shared.hello", { name }),
-    "",
-    t("requests.asksFor2", { name: asker, title, sentence }),
-    `Why: ${why}`,
-    "",
-    t("requests.seeWhatItWouldDo", { url }),
-  ].join("\r\n");
-  const subject = t("requests.asksFor", { name: asker, title });
-  await sendNote(tx, { name, address: email }, { subject, text });
+  await sendNote(tx, { name, address: email }, () => ({
+    subject: t("requests.asksFor", { name: asker, title }),
+    text: [
+      t("shared.hello", { name }),
+      "",
+      t("requests.asksFor2", { name: asker, title, sentence }),
+      t("requests.why", { why }),
+      "",
+      t("requests.seeWhatItWouldDo", { url }),
+    ].join("\r\n"),
+  }));
 }

@@ -11,7 +11,7 @@ import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { notFound } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
-import { sendNote } from "../posting/sendNote";
+import { sendFamilyNote, sendNote } from "../posting/sendNote";
 import { asAuthor, type Author } from "./author";
 import {
   emptyComment,
@@ -68,10 +68,11 @@ export async function say(
   const { id, title } = row.thing;
   await db.transaction(async (tx) => {
     await storeComment(tx, id, author, text);
-    for (const { address, list, url } of await listTold(tx, row, settings.url)) {
+    for (const { address, list, url, isStaff } of await listTold(tx, row, settings.url)) {
       if (address === author.email) continue;
       const note = commentNote({ title, list, name: author.name, text, url });
-      await sendNote(tx, { name: "", address }, note);
+      if (isStaff) await sendNote(tx, { name: "", address }, note);
+      else await sendFamilyNote(tx, { name: "", address }, () => note);
     }
     if (follow) await storeFollowing(tx, id, author.email, author.accountId, true);
     await notify(tx, "shelf");
@@ -85,7 +86,7 @@ async function listTold(tx: Queries, row: ThingRow, url: string) {
   const titles = new Map((await listListsOfThings(tx, [id])).map((one) => [one.id, one.title]));
   const addresses = followers.map(({ address }) => address);
   const members = await mayAddressesOpen(tx, row, addresses, new Date());
-  const told: { address: string; list: string; url: string }[] = [];
+  const told: { address: string; list: string; url: string; isStaff: boolean }[] = [];
   for (const { address, account } of followers) {
     const caller: Caller | undefined = account === null ? undefined : { ...account, by: "session" };
     const theirs =
@@ -96,6 +97,7 @@ async function listTold(tx: Queries, row: ThingRow, url: string) {
     if (theirs !== undefined)
       told.push({
         address,
+        isStaff: true,
         list: theirs.title,
         url: theirs.isPrivate
           ? `${url}/mail/private/${theirs.id}`
@@ -104,6 +106,7 @@ async function listTold(tx: Queries, row: ThingRow, url: string) {
     else if (found?.may === true)
       told.push({
         address,
+        isStaff: account !== null,
         list: titles.get(found.list) ?? "",
         url: `${url}/member/shelf/${id}`,
       });

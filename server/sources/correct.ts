@@ -160,7 +160,7 @@ export async function endCorrection(
   return inTransaction(db, async (tx) => {
     await lockRounds(tx);
     const found = await endCorrectionRow(tx, actor.name, id);
-    if (found === undefined) return noSuch("correction in force");
+    if (found === undefined) return noSuch("correctionInForce");
     await record(tx, {
       actorId: actor.id,
       actor: actor.name,

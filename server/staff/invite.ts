@@ -30,30 +30,27 @@ export async function invite(
       about: id,
       hours: INVITED_HOURS,
     });
-    const text = [
-      t("shared.hello", { name }),
-      "",
-      t("staff.invitesYouToAmigoWhich", {
-        name: by.name,
-        school: house?.name ?? t("staff.theHouse"),
-      }),
-      "",
-      t("staff.chooseAPasswordHereAnd"),
-      `${settings.url}/password/${token}`,
-      "",
-      t("staff.theLinkWorksOnceFor3"),
-    ].join("\r\n");
-    await sendNote(
-      tx,
-      { name, address: email },
-      {
-        subject: t("staff.invitesYouToTheLists", {
+    const text = (): string =>
+      [
+        t("shared.hello", { name }),
+        "",
+        t("staff.invitesYouToAmigoWhich", {
           name: by.name,
           school: house?.name ?? t("staff.theHouse"),
         }),
-        text,
-      },
-    );
+        "",
+        t("staff.chooseAPasswordHereAnd"),
+        `${settings.url}/password/${token}`,
+        "",
+        t("staff.theLinkWorksOnceFor3"),
+      ].join("\r\n");
+    await sendNote(tx, { name, address: email }, () => ({
+      subject: t("staff.invitesYouToTheLists", {
+        name: by.name,
+        school: house?.name ?? t("staff.theHouse"),
+      }),
+      text: text(),
+    }));
     await notify(tx, "house");
   });
 }

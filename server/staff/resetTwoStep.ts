@@ -18,7 +18,9 @@ export async function resetTwoStep(
   await db.transaction(async (tx) => {
     await removeSecondSteps(tx, row.id);
     await removeSessions(tx, row.id);
-    await tellOwner(tx, settings, row, t("staff.resetTheTwoStepSign2", { name: caller.name }));
+    await tellOwner(tx, settings, row, () =>
+      t("staff.resetTheTwoStepSign2", { name: caller.name }),
+    );
     await record(tx, {
       actorId: caller.id,
       actor: caller.name,

@@ -39,7 +39,7 @@ async function mailLink(
       about: found.id,
       hours: what === "sign-in" ? SIGN_IN_HOURS : PASSWORD_HOURS,
     });
-    const text =
+    const text = (): string[] =>
       what === "sign-in"
         ? [
             t("shared.hello", { name: found.name }),
@@ -60,13 +60,13 @@ async function mailLink(
     await sendNote(
       tx,
       { name: found.name, address: email },
-      {
+      () => ({
         subject:
           what === "sign-in"
             ? t("staff.signInToTheLists", { house: found.house })
             : t("staff.aNewPasswordForThe", { house: found.house }),
-        text: text.join("\r\n"),
-      },
+        text: text().join("\r\n"),
+      }),
       { what: "link" },
     );
   });

@@ -64,7 +64,7 @@ export async function confirmAuthenticator(
     if (step === undefined)
       throw new Refusal(422, "two-step/code", t("twoStep.thisIsNotTheCode"), "code");
     await markConfirmed(tx, step, caller.id);
-    return t("twoStep.anAuthenticatorAppWasAdded");
+    return (whose) => t("twoStep.anAuthenticatorAppWasAdded", { whose });
   });
 }
 
@@ -77,7 +77,9 @@ export async function removeAuthenticator(
   refuse(
     await removeSecondStep(context, caller, async (tx) => {
       const gone = await removeAuthenticatorOf(tx, caller.id);
-      return gone.length === 0 ? undefined : t("twoStep.theAuthenticatorAppWasRemoved");
+      return gone.length === 0
+        ? undefined
+        : (whose) => t("twoStep.theAuthenticatorAppWasRemoved", { whose });
     }),
   );
   return { done: true as const };

@@ -30,7 +30,9 @@ export async function addMailProgram(
   await db.transaction(async (tx) => {
     const house = await loadHouse(tx);
     await storeMailPassword(tx, body, password, caller.id, house?.timeZone);
-    await tellChange(settings, tx, caller, t("twoStep.aPasswordForTheMail", { name: body.name }));
+    await tellChange(settings, tx, caller, (whose) =>
+      t("twoStep.aPasswordForTheMail", { name: body.name, whose }),
+    );
   });
   return { password };
 }

@@ -60,7 +60,7 @@ export async function addPasskey(
     const stored = await storePasskey(tx, made, caller.id, body.name);
     if (stored.length === 0)
       throw new Refusal(409, "passkey/there", t("twoStep.thisPasskeyWasAddedAlready"));
-    return t("twoStep.thePasskeyWasAddedTo", { name: body.name });
+    return (whose) => t("twoStep.thePasskeyWasAddedTo", { name: body.name, whose });
   });
 }
 
@@ -74,7 +74,7 @@ export async function removePasskey(
     await removeSecondStep(context, caller, async (tx) => {
       const gone = await removePasskeyOf(tx, params.id, caller.id);
       if (gone === undefined) throw notFound("passkey");
-      return t("twoStep.thePasskeyWasRemovedFrom", { name: gone.name });
+      return (whose) => t("twoStep.thePasskeyWasRemovedFrom", { name: gone.name, whose });
     }),
   );
   return { done: true as const };

@@ -19,7 +19,9 @@ export async function makeNewRecoveryCodes(
     throw new Refusal(409, "two-step/none", t("twoStep.recoveryCodesAreForWhen"));
   return db.transaction(async (tx) => {
     const recoveryCodes = await renewRecoveryCodes(tx, caller.id);
-    await tellChange(settings, tx, caller, t("twoStep.newRecoveryCodesWereMade"));
+    await tellChange(settings, tx, caller, (whose) =>
+      t("twoStep.newRecoveryCodesWereMade", { whose }),
+    );
     return { recoveryCodes };
   });
 }

@@ -81,7 +81,7 @@ export async function signInByCode(
     else if (await takeRecoveryCode(tx, who.id, body.code)) {
       await finishSignIn(settings, tx, http, token, who, t("twoStep.aRecoveryCode"));
       const left = await countRecoveryCodes(tx, who.id);
-      await tellOwner(tx, settings, who, t("twoStep.aRecoveryCodeWasUsed", { left }));
+      await tellOwner(tx, settings, who, () => t("twoStep.aRecoveryCodeWasUsed", { left }));
     } else return false;
     return true;
   });

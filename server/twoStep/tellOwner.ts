@@ -14,22 +14,18 @@ export async function tellOwner(
   tx: Queries,
   { url }: Context["settings"],
   who: { name: string; email: string },
-  what: string,
+  what: () => string,
 ): Promise<void> {
-  await sendNote(
-    tx,
-    { name: who.name, address: who.email },
-    {
-      subject: t("twoStep.yourAmigoAccount"),
-      text: [
-        t("shared.hello", { name: who.name }),
-        "",
-        what,
-        "",
-        t("twoStep.ifThatWasYouThere"),
-        `${url}/account`,
-      ].join("\r\n"),
-    },
-  );
+  await sendNote(tx, { name: who.name, address: who.email }, () => ({
+    subject: t("twoStep.yourAmigoAccount"),
+    text: [
+      t("shared.hello", { name: who.name }),
+      "",
+      what(),
+      "",
+      t("twoStep.ifThatWasYouThere"),
+      `${url}/account`,
+    ].join("\r\n"),
+  }));
   await notify(tx, "house");
 }
