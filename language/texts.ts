@@ -16,6 +16,8 @@ export const LANGUAGE = "en-GB";
 export interface Speech {
   language: string;
   locale: string;
+  /** How the words themselves are spelled, for developers who look for words that are in no catalogue. */
+  spell?: (words: string) => string;
 }
 
 let usual: Speech = { language: "en", locale: LANGUAGE };
@@ -105,12 +107,14 @@ export interface Text {
  * Makes a text of ICU MessageFormat. Where a choice has the option `none`, that is for a value that is missing (null,
  * undefined or empty), and never for somebody who has typed this very word.
  */
-function textOf(message: string, { language, locale }: Speech): Text {
+function textOf(message: string, { language, locale, spell }: Speech): Text {
   const format = new IntlMessageFormat(message, locale, undefined, {
     formatters: formattersOf(language),
   });
   const missable = new Map<string, string>();
-  markChoices(format.getAst() as unknown as Element[], missable);
+  const elements = format.getAst() as unknown as Element[];
+  markChoices(elements, missable);
+  if (spell !== undefined) spellWords(elements, spell);
   return {
     fill<Piece>(values: Readonly<Record<string, unknown>>) {
       const all: Record<string, unknown> = { ...values };
@@ -147,6 +151,17 @@ function markChoices(elements: readonly Element[], missable: Map<string, string>
   }
 }
 
+/** The parser's number for plain words. */
+const WORDS = 0;
+
+function spellWords(elements: readonly Element[], spell: (words: string) => string): void {
+  for (const element of elements) {
+    if (element.type === WORDS) element.value = spell(element.value);
+    for (const option of Object.values(element.options ?? {})) spellWords(option.value, spell);
+    spellWords(element.children ?? [], spell);
+  }
+}
+
 function isMissing(value: unknown): boolean {
   return value === null || value === undefined || value === "";
 }
@@ -156,7 +171,7 @@ export function textsOf<C extends Catalogue>(catalogue: C, area: Area): (id: IdO
   const made = new Map<string, Text>();
   return (id) => {
     const speech = speechHere();
-    const key = `${speech.language} ${speech.locale} ${id}`;
+    const key = `${speech.language} ${speech.locale} ${speech.spell?.name ?? ""} ${id}`;
     let found = made.get(key);
     if (found === undefined) {
       const at = id.indexOf(".");
@@ -164,7 +179,7 @@ export function textsOf<C extends Catalogue>(catalogue: C, area: Area): (id: IdO
       const translated = translations.get(speech.language)?.[area]?.[feature]?.[name];
       found =
         translated === undefined
-          ? textOf(catalogue[feature]?.[name] ?? id, { language: "en", locale: speech.locale })
+          ? textOf(catalogue[feature]?.[name] ?? id, { ...speech, language: "en" })
           : textOf(translated, speech);
       made.set(key, found);
     }

@@ -1,5 +1,6 @@
 import { noSuch, type Refused } from "../refused";
 import type { ReadingPage } from "@amigo/contract/readings";
+import { FAULT_SENTENCE } from "@amigo/core/address/faultSentence";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { readAll } from "@amigo/core/sheet/readAll";
@@ -49,10 +50,17 @@ export async function readingPage(
     newest,
     questions: questions?.count ?? 0,
     faults: [
-      ...faults,
+      ...faults.map((fault) => ({ ...fault, sentence: headingOf(fault) })),
       ...failing.filter(({ sheet, row, column }) => !marked.has(`${sheet} ${row} ${column}`)),
     ],
   };
+}
+
+/** The heading of a fault in the reader's language; it was stored in the house's. */
+function headingOf({ fault, sentence }: { fault: string; sentence: string }): string {
+  return Object.hasOwn(FAULT_SENTENCE, fault)
+    ? say(FAULT_SENTENCE[fault as keyof typeof FAULT_SENTENCE])
+    : sentence;
 }
 
 /** The cells of a reading that name an address to which mail fails, as faults: told beside the row that it came from. */

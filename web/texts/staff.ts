@@ -42,7 +42,25 @@ export function languageHere(): StaffLanguage {
 export async function beginIn(language: StaffLanguage): Promise<void> {
   if (language !== "en") await TEXTS[language]();
   document.documentElement.lang = language;
-  speakAs({ language, locale: language === "en" ? "en-GB" : language });
+  const speech = { language, locale: language === "en" ? "en-GB" : language };
+  if (import.meta.env.DEV && isStretched())
+    speakAs({ ...speech, spell: (await import("@amigo/language/stretched")).stretched });
+  else speakAs(speech);
+}
+
+/** Where a browser keeps that words are shown stretched, for developers. */
+const STRETCHED = "amigo.stretched";
+
+/** Whether words are shown stretched, so that what is in no catalogue, or has too little room, stands out. */
+export function isStretched(): boolean {
+  return window.localStorage.getItem(STRETCHED) !== null;
+}
+
+/** Shows words stretched from now on, or as they are. */
+export function stretchWords(wanted: boolean): void {
+  if (wanted) window.localStorage.setItem(STRETCHED, "yes");
+  else window.localStorage.removeItem(STRETCHED);
+  window.location.reload();
 }
 
 /** Whether the interface is shown in a language; else it is begun anew in that. */

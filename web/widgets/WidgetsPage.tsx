@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from "react";
+import { isStretched, stretchWords } from "../texts/staff";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -24,6 +25,7 @@ export function WidgetsPage() {
     <main className="mx-auto max-w-5xl p-5">
       <PageHead title="Widgets" line="Every widget of web/ui in its states" />
       <div className="grid gap-3.5 md:grid-cols-2">
+        <Words />
         <Buttons />
         <Feeds />
         <AddedFiles />
@@ -47,6 +49,17 @@ function Shown({ title, children }: { title: string; children: ReactNode }) {
         {children}
       </Panel>
     </section>
+  );
+}
+
+/** Shows all pages with their words stretched: for finding what is in no catalogue, or has too little room. */
+function Words() {
+  return (
+    <Shown title="Words on all pages">
+      <Button onClick={() => stretchWords(!isStretched())}>
+        {isStretched() ? "Show words as they are" : "Show words stretched"}
+      </Button>
+    </Shown>
   );
 }
 
