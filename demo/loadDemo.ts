@@ -64,7 +64,7 @@ export async function loadDemo(db: Database): Promise<boolean> {
     await carryOut(
       tx,
       { id: null, name: "Juno Abara" },
-      { round: 0, seasonId: current?.id ?? 0, words: "The set-up" },
+      { round: 0, seasonId: current?.id ?? 0, words: () => "The set-up" },
       facts,
       facts,
     );
@@ -72,7 +72,7 @@ export async function loadDemo(db: Database): Promise<boolean> {
     await record(tx, {
       actor: "Amigo",
       action: "set up",
-      sentence: `The demo house, ${HOUSE.name}, was loaded`,
+      sentence: () => `The demo house, ${HOUSE.name}, was loaded`,
     });
     return true;
   });
@@ -118,7 +118,7 @@ async function loadLastSeason(tx: Queries, seasonId: number): Promise<void> {
   await carryOut(
     tx,
     { id: null, name: "Juno Abara" },
-    { round: 0, seasonId, words: "The season 2025-26" },
+    { round: 0, seasonId, words: () => "The season 2025-26" },
     new Map(),
     new Map(facts.map((fact) => [factKey(fact), fact])),
   );

@@ -18,6 +18,8 @@ import {
   type Workbook,
 } from "./sheet";
 
+/** What the only sheet of a text file is called, in every language: its readings are known by it. */
+export const TEXT_SHEET = "Text";
 /** At most this many merged ranges of a sheet are looked at. They matter for titles and for cells below each other. */
 const MOST_JOINED = 50_000;
 
@@ -91,7 +93,7 @@ export function readText(
     workbook: {
       format: "text",
       sheets: apartFromNeighbours({
-        name: "Text",
+        name: TEXT_SHEET,
         hidden: false,
         rows: answers === rows ? rows : answers.map((row) => row.map(withoutApostrophe)),
         joined: [],

@@ -30,7 +30,7 @@ export async function passFirstStep(
   around: Around,
   http: HonoContext,
   who: { id: string; name: string },
-  how: string,
+  how: () => string,
 ): Promise<boolean> {
   const { db, settings } = around;
   const { code, passkeys } = await secondStepsOf(db, who.id);
@@ -44,7 +44,7 @@ export async function passFirstStep(
     actorId: who.id,
     actor: who.name,
     action: "sign in",
-    sentence: `${who.name} ${how}`,
+    sentence: () => `${who.name} ${how()}`,
   });
   return true;
 }

@@ -14,6 +14,7 @@ let house: TestHouse;
 let juno: Client;
 let ravi: Client;
 let list = "";
+let listId = "";
 beforeAll(async () => {
   house = await startTestHouse();
   [juno, ravi] = [await house.signIn(JUNO), await house.signIn(RAVI)];
@@ -23,7 +24,8 @@ beforeAll(async () => {
     "GET",
     "/api/lists?q=trapeze%20two%20guardians",
   );
-  const found = await ravi.ask<{ key: string }>("GET", `/api/lists/${body[0]?.id}`);
+  listId = body[0]?.id ?? "";
+  const found = await ravi.ask<{ key: string }>("GET", `/api/lists/${listId}`);
   list = found.body.key;
 });
 afterAll(() => house.close());
@@ -106,6 +108,33 @@ describe("the language of an account", () => {
     const answered = await mailTo(RAVI, "Ja:");
     expect(answered?.text).toMatch(/^Guten Tag,? Ravi Lindqvist/);
     expect(answered?.text).not.toMatch(/\b(said|the list|You asked)\b/);
+  });
+
+  test("is that of previews, of what is refused where much is worked out, and of what an import found", async () => {
+    await choose(juno, "es");
+    const edit = { what: "lists", aliasUntil: "", lists: [{ key: list, points: { title: "" } }] };
+    const { body } = await juno.ask<{ detail: string }>("POST", "/api/edits/plan", { edit });
+    expect(body.detail).toMatch(/Póngale a la lista un nombre visible|nombre visible/);
+    const { body: sources } = await juno.ask<{ last: { id: string } }[]>("GET", "/api/sources");
+    const reading = await juno.ask<{ faults: { sentence: string }[] }>(
+      "GET",
+      `/api/readings/${sources[0]?.last.id ?? ""}`,
+    );
+    const sentences = reading.body.faults.map(({ sentence }) => sentence);
+    expect(sentences).toContain("Se quitó una segunda @");
+    await choose(juno, "en");
+  });
+
+  test("is not that of a round, which many read", async () => {
+    await choose(juno, "de");
+    await juno.ask("POST", `/api/lists/${listId}/kept`, {
+      address: "helper@oakmail.example",
+      side: "on",
+      reason: "Fahrdienst",
+    });
+    await choose(juno, "en");
+    const { body } = await juno.ask<{ entries: { sentence: string }[] }>("GET", "/api/journal");
+    expect(body.entries[0]?.sentence).toMatch(/^Juno Abara chose “always on this list”/);
   });
 
   test("is not that of the journal, which is written in the house's", async () => {

@@ -19,7 +19,7 @@ export async function signInByPassword(
   const found = orRefuse(
     await checkPassword(db, body.email, body.password, networkAddress(http, settings)),
   );
-  return { done: await passFirstStep(context, http, found, t("shared.signedIn")) };
+  return { done: await passFirstStep(context, http, found, () => t("shared.signedIn")) };
 }
 
 /** Signs in as a demo account; refused in any other house. */
@@ -31,7 +31,9 @@ export async function signInToDemo(
   const found = await findDemoAccount(db, body.email);
   if (found?.demo !== true)
     throw new Refusal(403, "sign-in/no-demo", t("accounts.signingInByOneClick"));
-  return { done: await passFirstStep(context, http, found, t("accounts.signedInByOneClick")) };
+  return {
+    done: await passFirstStep(context, http, found, () => t("accounts.signedInByOneClick")),
+  };
 }
 
 /** Ends this session. */

@@ -7,7 +7,7 @@ export async function noteDate(
   by: { id?: string | undefined; name: string },
   action: "make date" | "change date" | "cancel date" | "ask again",
   lists: readonly { id: string }[],
-  sentence: string | (() => string),
+  sentence: () => string,
 ): Promise<void> {
   const entry = { actorId: by.id ?? null, actor: by.name, action, sentence };
   const entries = lists.map(({ id }) => ({ ...entry, listId: id }));

@@ -40,7 +40,7 @@ export async function agree(
           by,
           lastDay,
         }),
-        t("rounds.agreedThatComesOntoThis", { name: actor.name, address, by }),
+        () => t("rounds.agreedThatComesOntoThis", { name: actor.name, address, by }),
       );
       if (wrong instanceof Refused) return wrong;
       if (words !== null) await welcome(tx, listId, [address], words);
@@ -81,7 +81,7 @@ export async function answerAsk(
           by,
           lastDay,
         }),
-        t("rounds.wasAskedByAndSaid", { address, by }),
+        () => t("rounds.wasAskedByAndSaid", { address, by }),
       );
       if (wrong instanceof Refused) return wrong;
       if (words !== null) await welcome(tx, listId, [address], words);

@@ -1,3 +1,5 @@
+import { message } from "@amigo/language/message";
+import { say } from "@amigo/language/say";
 import type { CohortValue } from "@amigo/core/facts/cohort";
 import type { Facts } from "@amigo/core/facts/fact";
 import { addToIndex, indexFacts } from "@amigo/core/facts/indexFacts";
@@ -52,7 +54,7 @@ export interface CarriedOut {
 export async function carryOut(
   tx: Queries,
   actor: Actor,
-  of: { round: number; seasonId: number; words: string },
+  of: { round: number; seasonId: number; words: () => string },
   stand: Facts,
   after: Facts,
 ): Promise<CarriedOut> {
@@ -84,7 +86,8 @@ export async function carryOut(
     actor: actor.name,
     action: "members",
     listId,
-    sentence: `${of.words}: ${[joined.length > 0 ? `${joined.length} joined` : "", left.length > 0 ? `${left.length} left` : ""].filter((part) => part !== "").join(", ")}`,
+    sentence: () =>
+      `${of.words()}: ${say(message("mail.joinedLeft", { joined: joined.length, left: left.length }))}`,
     before: { left },
     after: { joined },
   }));

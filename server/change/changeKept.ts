@@ -29,7 +29,7 @@ export async function changeKept(
   listId: string,
   addresses: readonly string[],
   valueOf: ((address: string) => KeptValue) | undefined,
-  sentence: string,
+  sentence: () => string,
 ): Promise<{ members: Set<string> } | Refused> {
   const list = await findList(tx, listId);
   if (list === undefined) return noSuch("list");

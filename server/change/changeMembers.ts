@@ -54,13 +54,14 @@ export async function keepAddressIn(
     listId,
     [address],
     () => ({ side, reason, by: actor.name, lastDay }),
-    t("rounds.keepsThisList", {
-      name: actor.name,
-      address,
-      side,
-      until: day(lastDay),
-      reason,
-    }),
+    () =>
+      t("rounds.keepsThisList", {
+        name: actor.name,
+        address,
+        side,
+        until: day(lastDay),
+        reason,
+      }),
   );
   if (changed instanceof Refused) return changed;
   const { members } = changed;
@@ -74,12 +75,7 @@ export async function letGo(
 ): Promise<{ member: boolean } | Refused> {
   return inTransaction(db, async (tx) => {
     await lockRounds(tx);
-    const changed = await changeKept(
-      tx,
-      actor,
-      listId,
-      [address],
-      undefined,
+    const changed = await changeKept(tx, actor, listId, [address], undefined, () =>
       t("rounds.noLongerKeepsOnOr", { name: actor.name, address }),
     );
     if (changed instanceof Refused) return changed;
@@ -205,12 +201,13 @@ export async function addMembersIn(
     listId,
     now,
     (address) => ({ side: "on", reason: reasons?.get(address) ?? reason, by: actor.name, lastDay }),
-    t("rounds.putOnThisList", {
-      name: actor.name,
-      addresses: now.length,
-      lastDay: day(lastDay),
-      reason,
-    }),
+    () =>
+      t("rounds.putOnThisList", {
+        name: actor.name,
+        addresses: now.length,
+        lastDay: day(lastDay),
+        reason,
+      }),
   );
   if (wrong instanceof Refused) return wrong;
   if (how === "welcome") await welcome(tx, listId, now, words);

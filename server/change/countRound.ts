@@ -1,3 +1,4 @@
+import { inStaffLanguage } from "../texts/inLanguage";
 import { eq } from "drizzle-orm";
 import type { Facts } from "@amigo/core/facts/fact";
 import { sharedIndex } from "@amigo/core/facts/indexFacts";
@@ -89,18 +90,21 @@ export async function countRound(
     .update(round)
     .set({
       totals,
-      guards: await guardStep(
-        tx,
-        seasonId,
-        {
-          changes: acceptedChanges,
-          causes: accepted,
-          stand,
-          standing,
-          all: after,
-          after: accepted.length === rows.length ? after : undefined,
-        },
-        await sourcesBefore(tx, seasonId),
+      // Stored, so in the language of the house.
+      guards: await inStaffLanguage(async () =>
+        guardStep(
+          tx,
+          seasonId,
+          {
+            changes: acceptedChanges,
+            causes: accepted,
+            stand,
+            standing,
+            all: after,
+            after: accepted.length === rows.length ? after : undefined,
+          },
+          await sourcesBefore(tx, seasonId),
+        ),
       ),
     })
     .where(eq(round.number, number));

@@ -46,7 +46,7 @@ export async function endKept(
   const done = await carryOut(
     tx,
     actor,
-    { round, seasonId: current.id, words: t("rounds.roundLastDaysThatAre", { round }) },
+    { round, seasonId: current.id, words: () => t("rounds.roundLastDaysThatAre", { round }) },
     stand,
     facts,
   );

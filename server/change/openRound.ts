@@ -14,6 +14,7 @@ import { loadStopped } from "../membership/addressQueries";
 import { notify } from "../events/events";
 import { loadByHand, loadFacts } from "../facts/queries";
 import { currentRecords, latestReadings, type FreshReading } from "../facts/readingQueries";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import type { RowRecord } from "@amigo/core/sheet/rowRecord";
 import type { RoundTotals } from "../db/schema/rounds";
@@ -159,7 +160,7 @@ async function earlierDecisions(tx: Queries, seasonId: number): Promise<Decision
   const decisions = new Map<string, { decision: Decision; history: string }>();
   const { rows } = await listDecidedBefore(tx, seasonId);
   for (const { key, history, round: number, by, undone } of rows) {
-    const was = t("rounds.inRound", { undone: undone, number, by });
+    const was = inStaffLanguage(() => t("rounds.inRound", { undone, number, by }));
     decisions.set(key, {
       decision: "held",
       history: [history, was].filter((part) => part !== "").join(" "),

@@ -1,3 +1,4 @@
+import { inStaffLanguage } from "../texts/inLanguage";
 import { say } from "@amigo/language/say";
 import { packFacts } from "@amigo/core/facts/packFacts";
 import type { Cause } from "@amigo/core/step/cause";
@@ -17,6 +18,10 @@ export interface CauseRow extends Cause {
 }
 
 /** Stores the causes of a round with the list updates of each. */
+/** What a cause says, in the language of the house: many read it, for years. */
+const asStored = ({ title, detail, sentence }: CauseRow): string[] =>
+  inStaffLanguage(() => [say(title), say(detail), say(sentence)]);
+
 export async function storeCauses(
   tx: Queries,
   number: number,
@@ -33,9 +38,7 @@ export async function storeCauses(
         row.key,
         row.kind,
         row.subject,
-        say(row.title),
-        say(row.detail),
-        say(row.sentence),
+        ...asStored(row),
         row.group,
         packFacts(row.adds),
         packFacts(row.removes),

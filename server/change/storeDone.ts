@@ -5,6 +5,7 @@ import type { Queries } from "../db/connect";
 import type { Actor } from "./carryOut";
 import { countByList } from "@amigo/core/step/netChanges";
 import { describeCause } from "./storeCauses";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
 import { storeRound, storeRoundLists } from "./roundQueries";
@@ -40,12 +41,16 @@ export async function storeDone(
   );
   if (made === undefined) throw new Error("the round was not made");
   const history =
-    takesBack === undefined ? "" : t("rounds.takesBackRound", { round: takesBack.round });
+    takesBack === undefined
+      ? ""
+      : inStaffLanguage(() => t("rounds.takesBackRound", { round: takesBack.round }));
   const rows = causes.map((cause, position) => ({
     ...cause,
-    title: say(cause.title),
-    detail: say(cause.detail),
-    sentence: say(cause.sentence),
+    ...inStaffLanguage(() => ({
+      title: say(cause.title),
+      detail: say(cause.detail),
+      sentence: say(cause.sentence),
+    })),
     ...describeCause(cause, changes.get(cause.key) ?? []),
     round: made.number,
     position,

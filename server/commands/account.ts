@@ -25,7 +25,7 @@ export async function resetTwoStep(
     await record(tx, {
       actor: "Amigo",
       action: "reset two-step sign-in",
-      sentence: `The two-step sign-in of ${found.name} was reset at the command line`,
+      sentence: () => `The two-step sign-in of ${found.name} was reset at the command line`,
     });
     return `${found.name} signs in with the password alone now, until they set up two-step sign-in again.`;
   });

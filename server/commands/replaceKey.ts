@@ -13,7 +13,7 @@ export async function replaceKey(databaseUrl: string | undefined): Promise<strin
     await record(tx, {
       actor: "Amigo",
       action: "mail keys",
-      sentence: "The house's key was given up at the command line",
+      sentence: () => "The house's key was given up at the command line",
     });
     return [
       "The house's key is given up. Start Amigo: it makes a new one.",

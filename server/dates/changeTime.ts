@@ -47,7 +47,7 @@ export async function changeTime(
       caller,
       "change date",
       lists.map((id) => ({ id })),
-      sentenceOf(caller.name, before, params.day, timeIn(body.to, zone)),
+      () => sentenceOf(caller.name, before, params.day, timeIn(body.to, zone)),
     );
     await notify(tx, "dates");
   });

@@ -69,7 +69,7 @@ async function noteFeed(
   tx: Queries,
   caller: Caller,
   of: FeedOf,
-  sentence: string | (() => string),
+  sentence: () => string,
 ): Promise<void> {
   await record(tx, {
     actorId: caller.id,

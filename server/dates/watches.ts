@@ -91,11 +91,7 @@ export async function endWatch(
   return { done: true as const };
 }
 
-async function noteWatch(
-  tx: Queries,
-  caller: Caller,
-  sentence: string | (() => string),
-): Promise<void> {
+async function noteWatch(tx: Queries, caller: Caller, sentence: () => string): Promise<void> {
   await record(tx, { actorId: caller.id, actor: caller.name, action: "watch dates", sentence });
   await notify(tx, "board");
 }

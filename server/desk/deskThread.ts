@@ -3,6 +3,7 @@ import { Refused, refused } from "../refused";
 import type { OnProgress } from "../change/openRound";
 import type { Answered, Asked, TaskName } from "./tasks";
 import { programAddress } from "../programAddress";
+import { languageNow } from "../texts/inLanguage";
 import { t } from "../texts/t";
 
 /** What is asked of the worker thread. */
@@ -10,6 +11,8 @@ export interface ToDesk {
   id: number;
   task: TaskName;
   ask: unknown;
+  /** In which language it answers; empty for the house's. */
+  language: string;
 }
 
 /** What it answers. */
@@ -74,6 +77,7 @@ export class DeskThread {
         id: this.next++,
         task,
         ask,
+        language: languageNow(),
         tell,
         resolve: (answer) => resolve(answer as Answered<Name> | Refused),
         reject,
@@ -99,8 +103,8 @@ export class DeskThread {
     this.current = this.queue.shift();
     if (this.current === undefined) return;
     this.worker ??= this.startThread();
-    const { id, task, ask } = this.current;
-    this.worker.postMessage({ id, task, ask } satisfies ToDesk);
+    const { id, task, ask, language } = this.current;
+    this.worker.postMessage({ id, task, ask, language } satisfies ToDesk);
   }
 
   private startThread(): Worker {

@@ -8,7 +8,8 @@ import { describeFailure } from "../describeFailure";
 import type { OnProgress } from "../change/openRound";
 import { writeAsHouse } from "../texts/writeAsHouse";
 import type { FromDesk, ToDesk } from "./deskThread";
-import { TASKS } from "./tasks";
+import { inStaffLanguage } from "../texts/inLanguage";
+import { TASKS, type TaskName } from "./tasks";
 
 const { db } = connect((workerData as { databaseUrl: string }).databaseUrl, { most: 4 });
 const say = (answer: FromDesk): void => parentPort?.postMessage(answer);
@@ -18,20 +19,27 @@ function inWords({ status, type, detail, field }: Refused) {
   return { status, type, detail: putIntoWords(detail), field };
 }
 
-parentPort?.on("message", ({ id, task, ask }: ToDesk) => {
+/** Tasks whose answers are stored in the rows that they are about, for all who read them. */
+const IN_THE_HOUSES: ReadonlySet<TaskName> = new Set<TaskName>(["carryOutRows", "endUntil"]);
+
+/** Does a task, and returns what is handed back. What is refused is put into words here, where its language is spoken. */
+async function done({ id, task, ask }: ToDesk): Promise<FromDesk> {
   const run = TASKS[task] as (db: Database, ask: unknown, tell: OnProgress) => Promise<unknown>;
-  const work = writeAsHouse(db).then(() =>
-    run(db, ask, (step, share) => say({ id, progress: { step, share } })),
-  );
-  work.then(
-    (answer) => say(answer instanceof Refused ? { id, refusal: inWords(answer) } : { id, answer }),
-    (failure: unknown) => {
-      const refusal = failure instanceof Refusal ? failure : isBusy(failure) ? busy() : undefined;
-      say(
-        refusal === undefined
-          ? { id, failure: describeFailure(failure) }
-          : { id, refusal: inWords(refusal.refused) },
-      );
-    },
+  try {
+    const answer = await run(db, ask, (step, share) => say({ id, progress: { step, share } }));
+    return answer instanceof Refused ? { id, refusal: inWords(answer) } : { id, answer };
+  } catch (failure) {
+    const refusal = failure instanceof Refusal ? failure : isBusy(failure) ? busy() : undefined;
+    return refusal === undefined
+      ? { id, failure: describeFailure(failure) }
+      : { id, refusal: inWords(refusal.refused) };
+  }
+}
+
+parentPort?.on("message", (asked: ToDesk) => {
+  const language = IN_THE_HOUSES.has(asked.task) ? "" : asked.language;
+  writeAsHouse(db).then(
+    () => inStaffLanguage(() => done(asked), language).then(say),
+    (failure: unknown) => say({ id: asked.id, failure: describeFailure(failure) }),
   );
 });

@@ -8,8 +8,8 @@ export interface JournalEntry {
   actorId?: string | null;
   actor: string;
   action: JournalAction;
-  /** Made in the language of the house where it is a function, whoever did it. */
-  sentence: string | (() => string);
+  /** Made in the language of the house, whoever did it. */
+  sentence: () => string;
   listId?: string | null;
   before?: unknown;
   after?: unknown;
@@ -25,8 +25,7 @@ export async function record(db: Queries, ...entries: JournalEntry[]): Promise<v
         before: null,
         after: null,
         ...entry,
-        sentence:
-          typeof entry.sentence === "string" ? entry.sentence : inStaffLanguage(entry.sentence),
+        sentence: inStaffLanguage(entry.sentence),
       })),
     );
 }

@@ -85,11 +85,7 @@ async function make(tx: Queries, to: List, event: ReadEvent, taken: Taken): Prom
     },
     [to.id],
   );
-  await tell(
-    tx,
-    to,
-    taken,
-    "make date",
+  await tell(tx, to, taken, "make date", () =>
     t("dates.madeDate", { name: nameOf(taken), title: content.title }),
   );
   return true;
@@ -119,11 +115,7 @@ async function change(
     [...new Set([...lists, to.id])],
   );
   if (news.length > 0 || !lists.includes(to.id))
-    await tell(
-      tx,
-      to,
-      taken,
-      "change date",
+    await tell(tx, to, taken, "change date", () =>
       t("dates.changedDate", { name: nameOf(taken), title: content.title }),
     );
   return true;
@@ -132,11 +124,7 @@ async function change(
 async function callOff(tx: Queries, known: DateRow, taken: Taken): Promise<boolean> {
   if (!(await markCancelled(tx, known.id, ""))) return true;
   for (const id of await listIdsOf(tx, known.id))
-    await tell(
-      tx,
-      { id },
-      taken,
-      "cancel date",
+    await tell(tx, { id }, taken, "cancel date", () =>
       t("dates.cancelledDate", { name: nameOf(taken), title: known.title, reason: "" }),
     );
   return true;
@@ -151,7 +139,7 @@ async function tell(
   to: { id: string },
   taken: Taken,
   action: "make date" | "change date" | "cancel date",
-  sentence: string,
+  sentence: () => string,
 ): Promise<void> {
   await noteDate(tx, { id: taken.mail.account?.id, name: nameOf(taken) }, action, [to], sentence);
   await notify(tx, "dates");

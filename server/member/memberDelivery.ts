@@ -10,7 +10,6 @@ import { t } from "../texts/t";
 import { loadHouse } from "../db/houseQueries";
 import { endPause, storePause } from "./queries";
 import { findOwnOpenList } from "./findOwnOpenList";
-import { inStaffLanguage } from "../texts/inLanguage";
 
 /** Returns how often the mail of one list comes. */
 export async function chooseHowOften(
@@ -35,11 +34,10 @@ export async function pauseMail(
   await record(db, {
     actor: member,
     action: "pause",
-    sentence: inStaffLanguage(() =>
+    sentence: () =>
       body.until === ""
         ? t("member.getsMailOfListsAgain", { member })
         : t("member.getsNoMailOfLists", { member, until: day(body.until) }),
-    ),
   });
   return { done: true as const };
 }

@@ -15,13 +15,14 @@ export async function setHowOften(
   howOften: z.output<typeof HowOften>,
 ): Promise<void> {
   await storeHowOften(db, listId, address, howOften);
-  const what = howOften === "nothing" ? t("membership.nothingByMail") : howOften;
+  // A choice of the texts has no spaces.
+  const what = howOften.replace(" ", "");
   await record(db, {
     actorId: actor.id,
     actor: actor.name,
     action: "how often",
     listId,
-    sentence:
+    sentence: () =>
       actor.name === address
         ? t("membership.choseToGet", { address, what })
         : t("membership.setThatGets", { name: actor.name, address, what }),

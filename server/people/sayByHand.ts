@@ -13,6 +13,7 @@ import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/querie
 import { record } from "../events/record";
 import type { Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { lockRounds } from "../change/roundQueries";
 import { findQuestion, endManual, endManualOf, storeManual } from "./manualQueries";
@@ -39,7 +40,7 @@ export async function answerQuestion(
       actor,
       seasonId,
       key,
-      t("people.questionAndAnswer", { question: asked.about, answer: chosen.label }),
+      () => t("people.questionAndAnswer", { question: asked.about, answer: chosen.label }),
       chosen.answer,
     );
     return renew(tx);
@@ -78,7 +79,7 @@ export async function joinPeople(
       actor,
       seasonId,
       `join ${[one, other].sort().join(" ")}`,
-      t("people.andAreOnePerson", { left: nameOf(left), right: nameOf(right) }),
+      () => t("people.andAreOnePerson", { left: nameOf(left), right: nameOf(right) }),
       {
         does: "link",
         links: [
@@ -140,15 +141,16 @@ export async function partPerson(
       actor,
       seasonId,
       `part ${person} ${id}`,
-      t("people.isTwoPeopleOneOf", {
-        name: nameOf(foundPerson),
-        theirs: each([
-          ...theirs.students.map((student) =>
-            t("people.guardianOf", { student: nameOf(index.people.get(student)) }),
-          ),
-          ...theirs.addresses.map((address) => t("people.at", { address })),
-        ]),
-      }),
+      () =>
+        t("people.isTwoPeopleOneOf", {
+          name: nameOf(foundPerson),
+          theirs: each([
+            ...theirs.students.map((student) =>
+              t("people.guardianOf", { student: nameOf(index.people.get(student)) }),
+            ),
+            ...theirs.addresses.map((address) => t("people.at", { address })),
+          ]),
+        }),
       { does: "link", links: [said] },
     );
     const after = new Map<string, Fact>();
@@ -185,11 +187,12 @@ export async function settleByHand(
       actor,
       seasonId,
       `addresses ${person}`,
-      t("people.isReachedAt", {
-        name: nameOf(foundPerson),
-        count: addresses.length,
-        addresses: each(addresses),
-      }),
+      () =>
+        t("people.isReachedAt", {
+          name: nameOf(foundPerson),
+          count: addresses.length,
+          addresses: each(addresses),
+        }),
       { does: "settle", settled },
     );
     return renew(tx);
@@ -222,9 +225,10 @@ async function say(
   actor: Actor,
   seasonId: number,
   key: string,
-  sentence: string,
+  said: () => string,
   answer: Answered,
 ): Promise<void> {
+  const sentence = inStaffLanguage(said);
   await endManualOf(tx, seasonId, key);
   await storeManual(tx, seasonId, key, answer, sentence, actor.name);
   await raiseVersion(tx, seasonId);
@@ -232,7 +236,7 @@ async function say(
     actorId: actor.id,
     actor: actor.name,
     action: "say by hand",
-    sentence: `${actor.name}: ${sentence}`,
+    sentence: () => `${actor.name}: ${sentence}`,
     after: answer,
   });
 }

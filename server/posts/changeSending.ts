@@ -29,11 +29,7 @@ export async function pausePost(
 ): Promise<Answer<typeof postPause>> {
   const managedPost = orRefuse(await findManageablePost(db, params.id, caller, "all"));
   await storePaused(db, body.paused, caller.name, managedPost.id);
-  await recordPostChange(
-    db,
-    managedPost,
-    caller,
-    body.paused ? "pause post" : "resume post",
+  await recordPostChange(db, managedPost, caller, body.paused ? "pause post" : "resume post", () =>
     body.paused ? t("posts.letWhatHadNotLeft") : t("posts.letItGoOn"),
   );
   return { done: true as const };
@@ -46,11 +42,7 @@ export async function cancelRest(
 ): Promise<Answer<typeof postCancel>> {
   const managedPost = orRefuse(await findManageablePost(db, params.id, caller));
   const cancelled = await cancelCopies(db, managedPost.id, caller);
-  await recordPostChange(
-    db,
-    managedPost,
-    caller,
-    "cancel post",
+  await recordPostChange(db, managedPost, caller, "cancel post", () =>
     t("posts.cancelledThatHadNotLeft", { cancelled }),
   );
   return { cancelled };
@@ -64,11 +56,7 @@ export async function retryCopies(
   const managedPost = orRefuse(await findManageablePost(db, params.id, caller));
   const copy = await queueAgain(db, managedPost.id, caller, body.address);
   if (copy === undefined) throw new Refusal(409, "post/retry", t("posts.thisCopyWasDeliveredOr"));
-  await recordPostChange(
-    db,
-    managedPost,
-    caller,
-    "retry",
+  await recordPostChange(db, managedPost, caller, "retry", () =>
     t("posts.hadTheCopyToTried", { address: body.address }),
   );
   return { done: true as const };

@@ -11,7 +11,7 @@ export async function recordPostChange(
   managedPost: ManagedPost,
   caller: Caller,
   action: JournalAction,
-  did: string,
+  did: () => string,
 ): Promise<void> {
   const lists = await listListIds(db, managedPost.id);
   await record(
@@ -21,7 +21,7 @@ export async function recordPostChange(
       actor: caller.name,
       action,
       listId,
-      sentence: `${caller.name} ${did}: "${managedPost.subject}"`,
+      sentence: () => `${caller.name} ${did()}: "${managedPost.subject}"`,
     })),
   );
   await notify(db, "posts", "queue");

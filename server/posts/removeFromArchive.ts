@@ -19,7 +19,7 @@ export async function removeFromArchive(
     managedPost,
     caller,
     body.out ? "take out of archive" : "put back into archive",
-    body.out ? t("posts.tookItOutOfThe") : t("posts.putItBackIntoThe"),
+    () => (body.out ? t("posts.tookItOutOfThe") : t("posts.putItBackIntoThe")),
   );
   return { done: true as const };
 }

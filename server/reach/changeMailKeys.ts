@@ -62,7 +62,7 @@ export async function changeMailKey(
     await setMailKeyState(tx, selector, state);
     await record(tx, {
       ...{ actorId: caller.id, actor: caller.name, action: "mail keys" },
-      sentence:
+      sentence: () =>
         state === "signing"
           ? t("mail.signsMailWithTheKey", { name: caller.name, selector })
           : t("mail.endedSigningWithTheKey", { name: caller.name, selector }),

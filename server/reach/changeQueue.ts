@@ -17,9 +17,10 @@ export async function changeQueue(
       actorId: caller.id,
       actor: caller.name,
       action: body.paused ? "pause queue" : "resume queue",
-      sentence: body.paused
-        ? t("reach.pausedSending", { name: caller.name })
-        : t("reach.resumedSending", { name: caller.name }),
+      sentence: () =>
+        body.paused
+          ? t("reach.pausedSending", { name: caller.name })
+          : t("reach.resumedSending", { name: caller.name }),
     });
     await notify(tx, "queue", "posts", "board");
   });

@@ -71,7 +71,7 @@ export async function stepInside(
     {
       round: found.number,
       seasonId: found.seasonId,
-      words: t("rounds.round", { number: found.number }),
+      words: () => t("rounds.round", { number: found.number }),
     },
     stand,
     applyCauses(stand, accepted),

@@ -206,7 +206,7 @@ export async function openSeason(
     const done = await carryOut(
       tx,
       actor,
-      { round: number, seasonId: opened.id, words: t("rounds.round", { number }) },
+      { round: number, seasonId: opened.id, words: () => t("rounds.round", { number }) },
       new Map(),
       next.facts,
     );

@@ -26,6 +26,7 @@ import { recountOpen } from "../change/countRound";
 import { describeCause } from "../change/storeCauses";
 import { type Editor, checkRights } from "./editRights";
 import { storeDone } from "../change/storeDone";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import type { RoundTotals } from "../db/schema/rounds";
 import { loadHouse, loadCurrentSeason } from "../db/houseQueries";
@@ -66,7 +67,7 @@ async function plan(
   const standing = indexFacts(stand);
   const facts = applyEdit(stand, edit, {
     origin: { from: "hand", by: editor.name, at: new Date().toISOString() },
-    keptAsMade: t("rounds.addedWhenTheListWasMade"),
+    keptAsMade: inStaffLanguage(() => t("rounds.addedWhenTheListWasMade")),
     season: current.label,
     codes: naming.codes,
     naming: naming.rules,
@@ -246,7 +247,7 @@ async function doEdit(
   const done = await carryOut(
     tx,
     actor,
-    { round: number, seasonId: planned.seasonId, words: t("rounds.round", { number }) },
+    { round: number, seasonId: planned.seasonId, words: () => t("rounds.round", { number }) },
     planned.stand,
     planned.facts,
   );

@@ -21,6 +21,7 @@ import { openRound } from "../change/openRound";
 import { seasonToTakeBack, takeSeasonBack } from "./takeSeasonBack";
 import { refuseGuards } from "./planEdit";
 import { storeDone } from "../change/storeDone";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import type { RoundTotals, round } from "../db/schema/rounds";
 import { findRound, findUndoing } from "./queries";
@@ -219,7 +220,7 @@ export async function takeBack(
       {
         round: number,
         seasonId,
-        words: t("rounds.roundWhichTakesBackRound", { number, round: wanted.round }),
+        words: () => t("rounds.roundWhichTakesBackRound", { number, round: wanted.round }),
       },
       stand,
       facts,
@@ -257,8 +258,11 @@ function sentenceOf(
   why: "changed since" | "has no owner now",
   name: (id: string) => string,
 ): string {
-  const what = say(kindOf(fact).called(fact, name));
-  return why === "changed since"
-    ? t("rounds.changedSinceSoItStays", { what })
-    : t("rounds.notBroughtBackForWhom", { what });
+  // Stored with the round, so in the language of the house.
+  return inStaffLanguage(() => {
+    const what = say(kindOf(fact).called(fact, name));
+    return why === "changed since"
+      ? t("rounds.changedSinceSoItStays", { what })
+      : t("rounds.notBroughtBackForWhom", { what });
+  });
 }

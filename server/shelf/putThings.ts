@@ -127,7 +127,7 @@ export async function noteShelf(
   tx: Queries,
   author: Author,
   lists: readonly string[],
-  sentence: string | (() => string),
+  sentence: () => string,
 ): Promise<void> {
   const entry = {
     actorId: author.accountId,

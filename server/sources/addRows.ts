@@ -6,6 +6,7 @@ import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { record } from "../events/record";
 import { openBook } from "../sandbox/openBook";
+import { TEXT_SHEET } from "@amigo/core/sheet/readWorkbook";
 import { t } from "../texts/t";
 import type { ReadingPlan } from "@amigo/core/sheet/table";
 import { listHelped, findHelped, lastReading } from "./queries";
@@ -51,7 +52,7 @@ export async function addRows(
     [...sheet.rows.map((row) => [...row]), ...filled.map((row) => [...row].slice(0, width))],
     { newline: "\r\n" },
   );
-  const plan: ReadingPlan = { ...last.plan, sheet: t("sources.text") };
+  const plan: ReadingPlan = { ...last.plan, sheet: TEXT_SHEET };
   const read = await desk.run(
     "readFile",
     {

@@ -2,6 +2,7 @@ import { inArray, sql, and, eq, isNull, desc } from "drizzle-orm";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import type { Queries } from "../db/connect";
 import { correction, source } from "../db/schema/sources";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 
 /** Lists how some corrections are read. */
@@ -23,7 +24,10 @@ export async function endCorrectionsOf(
 ): Promise<void> {
   await db
     .update(correction)
-    .set({ endedAt: sql`now()`, ended: t("sources.correctedItAnew", { name: by }) })
+    .set({
+      endedAt: sql`now()`,
+      ended: inStaffLanguage(() => t("sources.correctedItAnew", { name: by })),
+    })
     .where(
       and(
         eq(correction.sourceId, sourceId),
@@ -71,7 +75,10 @@ export async function storeCorrection(
 export async function endCorrectionRow(db: Queries, by: string, id: string) {
   const [found] = await db
     .update(correction)
-    .set({ endedAt: sql`now()`, ended: t("sources.tookItBack", { name: by }) })
+    .set({
+      endedAt: sql`now()`,
+      ended: inStaffLanguage(() => t("sources.tookItBack", { name: by })),
+    })
     .where(and(eq(correction.id, id), isNull(correction.endedAt)))
     .returning();
   return found;

@@ -9,6 +9,7 @@ import {
   readingMet,
   readingRow,
 } from "../db/schema/sources";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 
 const ROWS_AT_ONCE = 500;
@@ -79,7 +80,7 @@ export async function endOutdated(db: Queries, number: number, ids: string[]): P
     .update(correction)
     .set({
       endedAt: sql`now()`,
-      ended: t("sources.theSheetSaysSomethingElse", { number }),
+      ended: inStaffLanguage(() => t("sources.theSheetSaysSomethingElse", { number })),
     })
     .where(inArray(correction.id, ids));
 }

@@ -5,6 +5,7 @@ import type { FaultInSheet } from "@amigo/core/sheet/readAll";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { raiseVersion } from "../facts/queries";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import type { ReadingPlan, TableInSheet } from "@amigo/core/sheet/table";
 import type { SourceKind } from "../db/schema/sources";
@@ -34,8 +35,7 @@ export async function storeFaults(
       fault.fault,
       fault.answer,
       fault.proposal ?? null,
-      say(fault.sentence),
-      say(fault.why),
+      ...inStaffLanguage(() => [say(fault.sentence), say(fault.why)]),
       fault.correction ?? null,
     ]),
   );

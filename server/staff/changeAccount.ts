@@ -127,9 +127,10 @@ async function end(
     actorId: editor.id,
     actor: editor.name,
     action: ended ? "end account" : "renew account",
-    sentence: ended
-      ? t("staff.endedTheAccountOf", { name: editor.name, colleague: row.name })
-      : t("staff.reopenedTheAccountOf", { name: editor.name, colleague: row.name }),
+    sentence: () =>
+      ended
+        ? t("staff.endedTheAccountOf", { name: editor.name, colleague: row.name })
+        : t("staff.reopenedTheAccountOf", { name: editor.name, colleague: row.name }),
   });
   return id;
 }

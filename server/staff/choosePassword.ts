@@ -66,7 +66,7 @@ export async function choosePassword(
     action: "change password",
     sentence: () => t("staff.choseAPasswordByA", { name: found.name }),
   });
-  return { done: await passFirstStep(context, http, found, t("shared.signedIn")) };
+  return { done: await passFirstStep(context, http, found, () => t("shared.signedIn")) };
 }
 
 export async function refuseWeak(

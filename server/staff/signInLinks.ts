@@ -105,7 +105,7 @@ export async function signInByLink(
   const link = await takeLink(db, body.token, "sign-in");
   const [found] = link === undefined ? [] : await findInForce(db, link.about);
   if (found === undefined) refuse(ranOut());
-  return { done: await passFirstStep(context, http, found, t("staff.signedInByAMailed")) };
+  return { done: await passFirstStep(context, http, found, () => t("staff.signedInByAMailed")) };
 }
 
 /** Returns whose invitation or new password a link is for, without using it up. */

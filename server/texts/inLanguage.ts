@@ -30,6 +30,11 @@ export function inStaffLanguage<Result>(work: () => Result, language = ""): Resu
   return spoken.run({ speech: language === "" ? undefined : speechOf(language) }, work);
 }
 
+/** Returns the language that this piece of work speaks; empty where that is the house's own. */
+export function languageNow(): string {
+  return spoken.getStore()?.speech?.language ?? "";
+}
+
 /** Goes on in another language, within a piece of work that has one. */
 export function goOnIn(language: string): void {
   const store = spoken.getStore();
