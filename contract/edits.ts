@@ -16,6 +16,7 @@ export const RecipeShape = z
   .object({
     name: z.string().trim().min(1, wrong("input.giveTheRecipeAName")).max(80),
     label: z.string().trim().min(1, wrong("input.giveItsColumnAName")).max(30),
+    keepsCase: z.boolean().optional(),
     position: z.number().int().min(0).max(1000),
     each: z.enum(EACH),
     condition: z.string().trim().max(500),

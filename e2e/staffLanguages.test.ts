@@ -94,6 +94,7 @@ describe("the first day of a German-speaking coordinator", () => {
     await greta.type("An", "Trapeze Two");
     await greta.see("option", "Trapeze Two");
     await greta.press(Key.ENTER);
+    await greta.see("button", "Trapeze Two, Erziehungsberechtigte");
     await greta.type("Betreff", "Willkommen im Herbst");
     await greta.press(Key.TAB, "Wir freuen uns auf das Jahr.");
     await greta.see("button", "52 Adressen senden");

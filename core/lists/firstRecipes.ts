@@ -58,7 +58,9 @@ export const FIRST_RECIPES: readonly (Omit<RecipeValue, "name" | "label"> & {
 ];
 
 /** The short forms that every house starts with, beside the full names. */
-export const FIRST_SHORTS = [{ name: message("lists.guardians"), short: "parents" }];
+export const FIRST_SHORTS = [
+  { name: message("lists.guardians"), short: message("lists.guardiansShort") },
+];
 
 /** Recipes as facts, numbered from 1 in their order. */
 export function recipeFacts(recipes: readonly RecipeValue[], origin: Origin): Fact[] {

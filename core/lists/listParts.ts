@@ -3,9 +3,10 @@ import type { CohortValue } from "../facts/cohort";
 import type { RecipeValue } from "./recipe";
 
 /** Returns what a list of a recipe is called where nobody has given it a title. */
-export function usualTitle(of: string, name: string, { label }: RecipeValue): string {
+export function usualTitle(of: string, name: string, { label, keepsCase }: RecipeValue): string {
   if (of === "house") return label;
-  return `${placeKind(of) === "level" ? `Level ${name}` : name}, ${label.toLowerCase()}`;
+  const what = keepsCase === true ? label : label.toLowerCase();
+  return `${placeKind(of) === "level" ? `Level ${name}` : name}, ${what}`;
 }
 
 /** Returns what the name of a list is put together from. */

@@ -36,6 +36,8 @@ export interface RecipeValue extends Omit<Running, "helpers">, Partial<Rules> {
   name: string;
   /** What the board calls its column. */
   label: string;
+  /** Whether titles write the column's name as it is; else with small letters, as English and Spanish do. German has nouns. */
+  keepsCase?: boolean;
   position: number;
   each: Each;
   /** Which classes and so on it is for, as a condition on name, site or coach; empty for all. */

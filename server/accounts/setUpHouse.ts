@@ -1,5 +1,6 @@
 import { refused, type Refused } from "../refused";
 import { inTransaction } from "../db/inTransaction";
+import { staffLanguage } from "@amigo/language/staff";
 import type { z } from "zod";
 import type { SetUp } from "@amigo/contract/accounts";
 import { passwordFault } from "./passwordFault";
@@ -9,6 +10,7 @@ import { storeFirst } from "../facts/first";
 import { storeStaff } from "../facts/staff";
 import { notify } from "../events/events";
 import { record } from "../events/record";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { storeHouse, storeFirstSeason, storeFirstCoordinator } from "./queries";
 
@@ -29,7 +31,10 @@ export async function setUpHouse(
     const made = await storeHouse(tx, wanted);
     if (made.length === 0) return refused(409, "set-up/done", t("accounts.thisHouseIsSetUp"));
     const current = await storeFirstSeason(tx, wanted.season);
-    await storeFirst(tx, current?.id ?? 0, wanted.name);
+    await inStaffLanguage(
+      () => storeFirst(tx, current?.id ?? 0, wanted.name),
+      staffLanguage(wanted.language) ?? "en",
+    );
     const first = await storeFirstCoordinator(tx, wanted.name, wanted.email, passwordHash);
     await storeStaff(
       tx,

@@ -1,4 +1,5 @@
 import { said, say } from "@amigo/language/say";
+import { speechHere } from "@amigo/language/texts";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { FIRST_RECIPES, FIRST_SHORTS, recipeFacts } from "@amigo/core/lists/firstRecipes";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
@@ -7,7 +8,12 @@ import type { Queries } from "../db/connect";
 import { storeFacts } from "./queries";
 
 function firstShorts(): Record<string, string> {
-  return Object.fromEntries(FIRST_SHORTS.map(({ name, short }) => [say(name), short]));
+  return Object.fromEntries(FIRST_SHORTS.map(({ name, short }) => [say(name), say(short)]));
+}
+
+function firstRecipes(): RecipeValue[] {
+  const keepsCase = speechHere().language === "de";
+  return said(FIRST_RECIPES).map((recipe) => (keepsCase ? { ...recipe, keepsCase } : recipe));
 }
 
 /** Gives a season its first recipes and short forms. */
@@ -15,7 +21,7 @@ export async function storeFirst(
   db: Queries,
   seasonId: number,
   by: string,
-  recipes: readonly RecipeValue[] = said(FIRST_RECIPES),
+  recipes: readonly RecipeValue[] = firstRecipes(),
   shorts: Readonly<Record<string, string>> = firstShorts(),
 ): Promise<void> {
   const origin = { from: "hand", by, at: new Date().toISOString() } as const;

@@ -29,6 +29,7 @@ export function Recipes({ house }: { house: House }) {
   const blank: Recipe["value"] = {
     name: "",
     label: "",
+    ...(house.language === "de" ? { keepsCase: true } : {}),
     position: next,
     each: "class",
     condition: "",

@@ -12,6 +12,7 @@ export const recipe: Kind<"recipe", "", RecipeValue> = {
   value: z.object({
     name: z.string(),
     label: z.string(),
+    keepsCase: z.boolean().optional(),
     position: z.number(),
     each: z.enum(EACH),
     condition: z.string(),

@@ -57,6 +57,7 @@ const RECIPE_WORDS: readonly (keyof RecipeValue)[] = [
 const RECIPE_POINTS: Readonly<Record<Exclude<keyof RecipeValue, RuleId>, CoreTextId>> = {
   name: "step.recipeName",
   label: "step.recipeLabel",
+  keepsCase: "step.recipeLabel",
   position: "step.recipePosition",
   each: "step.recipeEach",
   condition: "step.recipeCondition",
