@@ -54,5 +54,12 @@ describe("a mail in several languages", () => {
   });
 
   test("names languages in themselves", () =>
-    expect(["uk", "fr", "tr"].map(languageName)).toEqual(["Українська", "Français", "Türkçe"]));
+    expect(["uk", "fr", "tr"].map((language) => languageName(language))).toEqual([
+      "Українська",
+      "Français",
+      "Türkçe",
+    ]));
+
+  test("are named for whoever reads another language", () =>
+    expect(languageName("ar", "de")).toBe("Arabisch"));
 });

@@ -46,10 +46,10 @@ export function joinVersions(versions: readonly Version[]): Omit<Version, "langu
   };
 }
 
-/** Returns the name of a language in that language: `Español`. */
-export function languageName(language: string): string {
-  const name = new Intl.DisplayNames([language], { type: "language" }).of(language) ?? language;
-  return `${name.charAt(0).toLocaleUpperCase(language)}${name.slice(1)}`;
+/** Returns the name of a language in that language, `Español`, or in a reader's: `Spanish`. */
+export function languageName(language: string, reader = language): string {
+  const name = new Intl.DisplayNames([reader], { type: "language" }).of(language) ?? language;
+  return `${name.charAt(0).toLocaleUpperCase(reader)}${name.slice(1)}`;
 }
 
 /** What stands above a version: its language, and its subject where that isn't the mail's. */

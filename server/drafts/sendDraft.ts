@@ -15,6 +15,7 @@ import { versionsOf } from "./versionsOf";
 import { mayLeadOf } from "./mayLead";
 import { asksOf } from "./reckonDraft";
 import { refuseUnsendable, resolveDraft } from "./resolve";
+import { speechHere } from "@amigo/language/texts";
 import { t } from "../texts/t";
 import { listFiles, lockDraft, markSent, markAccepted, findOwnDraft } from "./queries";
 import type { PostToAccept } from "../posting/queries";
@@ -135,7 +136,9 @@ async function writtenIn(
     return refused(
       422,
       "draft/version",
-      t("drafts.aLanguageHasNoText", { language: languageName(unwritten.language) }),
+      t("drafts.aLanguageHasNoText", {
+        language: languageName(unwritten.language, speechHere().language),
+      }),
       "versions",
     );
   const size =

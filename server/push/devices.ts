@@ -10,6 +10,7 @@ import type { Context } from "../context";
 import { orRefuse, refuse, Refusal } from "../http/fault";
 import type { Answer, Request } from "../http/handler";
 import { refused, type Refused } from "../refused";
+import { isAmong } from "../sandbox/fetchWeb";
 import { t } from "../texts/t";
 import { openPushKey } from "./pushKey";
 import {
@@ -63,7 +64,7 @@ export async function addDevice(
   { body: { endpoint, keys }, caller, http }: Request<typeof postPushDevice>,
 ): Promise<Answer<typeof postPushDevice>> {
   const url = new URL(endpoint);
-  if (url.protocol !== "https:" && !settings.allowedHosts.has(url.host))
+  if (url.protocol !== "https:" && !isAmong(url, settings.allowedHosts))
     throw new Refusal(422, "push/endpoint", t("push.onlyHttps"), "endpoint");
   return db.transaction(async (tx) => {
     const devices = await listDevices(tx, caller.id);

@@ -119,10 +119,17 @@ function addressOf(text: string): URL | Refused {
   return url;
 }
 
+const bareHost = (url: URL): string => url.hostname.replace(/^\[|\]$/g, "");
+
+/** Whether a web address is at one of some hosts, which are named with their port or without. */
+export function isAmong(url: URL, hosts: ReadonlySet<string>): boolean {
+  return hosts.has(url.host.toLowerCase()) || hosts.has(bareHost(url).toLowerCase());
+}
+
 /** An agent that connects only to public addresses, whatever the name resolves to at the very moment. */
 export function agentFor(url: URL, allowed: ReadonlySet<string>): Agent | Refused {
-  const host = url.hostname.replace(/^\[|\]$/g, "");
-  const isAllowed = allowed.has(url.host.toLowerCase()) || allowed.has(host.toLowerCase());
+  const host = bareHost(url);
+  const isAllowed = isAmong(url, allowed);
   if (!isAllowed && ipaddr.isValid(host) && !isPublic(host)) return privateAddress(url.host);
   return new Agent({
     connect: {

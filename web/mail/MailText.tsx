@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { X } from "lucide-react";
 import { languageName } from "@amigo/core/mail/versions";
+import { speechHere } from "@amigo/language/texts";
 import type { DraftContent, DraftReckoning } from "@amigo/contract/drafts";
 import { FAMILY_LANGUAGES, isRightToLeft, type FamilyLanguage } from "@amigo/language/families";
 import { Button } from "../ui/Button";
@@ -10,6 +11,9 @@ import { Warn } from "../ui/Signs";
 import { Tabs } from "../ui/Tabs";
 import { Rich, t } from "../texts/mail";
 import { Editor } from "./Editor";
+
+/** Returns what a language is called for whoever writes: they need not read it. */
+const nameOf = (language: string): string => languageName(language, speechHere().language);
 
 /** Subject and text of a mail, in each of its languages. */
 export function MailText({
@@ -55,8 +59,8 @@ export function MailText({
           label={t("mail.languagesOfThisMail")}
           value={shown?.language ?? ""}
           tabs={[
-            ["", languageName(own)],
-            ...versions.map((one) => [one.language, languageName(one.language)] as const),
+            ["", nameOf(own)],
+            ...versions.map((one) => [one.language, nameOf(one.language)] as const),
           ]}
           onChange={setChosen}
         />
@@ -101,7 +105,7 @@ export function MailText({
             }}
           >
             <X size={14} aria-hidden="true" />
-            {t("mail.removeLanguage", { language: languageName(shown.language) })}
+            {t("mail.removeLanguage", { language: nameOf(shown.language) })}
           </Button>
         )}
         {versions.length > 0 && (
@@ -126,9 +130,9 @@ function Missing({
     <ul aria-label={t("mail.languagesStillMissing")} className="flex flex-col gap-1 text-[13px]">
       {missing.map(({ language, addresses }) => (
         <li key={language} className="flex flex-wrap items-center gap-2">
-          <Warn>{t("mail.readThisLanguage", { addresses, language: languageName(language) })}</Warn>
+          <Warn>{t("mail.readThisLanguage", { addresses, language: nameOf(language) })}</Warn>
           <Button look="quiet" onClick={() => onAdd(language)}>
-            {t("mail.addLanguage", { language: languageName(language) })}
+            {t("mail.addLanguage", { language: nameOf(language) })}
           </Button>
         </li>
       ))}
@@ -152,7 +156,7 @@ function AddLanguage({
       value=""
       options={[
         { value: "", name: t("mail.addALanguage") },
-        ...others.map((language) => ({ value: language, name: languageName(language) })),
+        ...others.map((language) => ({ value: language, name: nameOf(language) })),
       ]}
       onChange={(language) => {
         if (language !== "") onAdd(language);
@@ -181,7 +185,7 @@ function OwnLanguage({
             label={t("mail.languageOfThisText")}
             value={own}
             options={FAMILY_LANGUAGES.filter((language) => !others.includes(language)).map(
-              (language) => ({ value: language, name: languageName(language) }),
+              (language) => ({ value: language, name: nameOf(language) }),
             )}
             onChange={onChange}
           />
