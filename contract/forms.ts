@@ -131,6 +131,8 @@ export const FormPage = z
     /** The version of the consent that stands; 0 for none. */
     consent: z.number().int(),
     choices: z.array(Choice),
+    /** What a notice says beside its code, in each language of the form. */
+    noticeLines: z.record(z.string(), z.string()),
     /** Whether a round that comes of it alone may be carried out by itself, as the asker may say. */
     mayStep: z.boolean(),
   })

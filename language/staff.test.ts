@@ -19,7 +19,7 @@ const SAME: Record<string, string[]> = {
   de: [
     "Bcc",
     "Cc, Bcc",
-    "Code {code}",
+
     "Domains",
     "Import {number}, {when}",
     "Letter",

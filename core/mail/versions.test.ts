@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { inTurnFor, joinVersions, languageName, type Version } from "./versions";
+import { languageName } from "../text/languageName";
+import { inTurnFor, joinVersions, type Version } from "./versions";
 
 const ENGLISH: Version = {
   language: "en",

@@ -1,4 +1,5 @@
 import { isRightToLeft } from "@amigo/language/families";
+import { languageName } from "../text/languageName";
 import { escapeHtml } from "../text/escapeHtml";
 
 /** What a mail says in one language. */
@@ -44,12 +45,6 @@ export function joinVersions(versions: readonly Version[]): Omit<Version, "langu
           ),
         ].join("\n"),
   };
-}
-
-/** Returns the name of a language in that language, `Español`, or in a reader's: `Spanish`. */
-export function languageName(language: string, reader = language): string {
-  const name = new Intl.DisplayNames([reader], { type: "language" }).of(language) ?? language;
-  return `${name.charAt(0).toLocaleUpperCase(reader)}${name.slice(1)}`;
 }
 
 /** What stands above a version: its language, and its subject where that isn't the mail's. */

@@ -7,7 +7,10 @@ import type { Context } from "../context";
 import { loadHouse } from "../db/houseQueries";
 import { needCaller } from "../http/route";
 import { record } from "../events/record";
+import { familyLanguage } from "@amigo/language/families";
+import { inLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
+import { noticeLine } from "./noticeLine";
 import { answersCsv } from "./answersCsv";
 import { missingFor } from "./missing";
 import { noticePdf, qrPng, qrSvg, slipsPdf } from "./notice";
@@ -109,7 +112,7 @@ function makeNotice({ context, form, http }: Asked): Promise<Buffer> {
     house: form.house,
     paper: paper === "A4" || paper === "Letter" ? paper : "A5",
     title: words.title,
-    line: http.req.query("line")?.slice(0, 300) ?? "",
+    line: http.req.query("line")?.slice(0, 300) ?? noticeLine(words.language),
     url: urlOf(context, form),
     language: words.language,
   });
@@ -123,17 +126,20 @@ async function makeSlips({ context, form, caller }: Asked): Promise<Buffer> {
     form.id,
     students.map(({ id }) => id),
   );
-  return slipsPdf({
-    house: form.house,
-    paper: paperOf((await loadHouse(db))?.country ?? ""),
-    title: wordsIn(form.content, "").title,
-    slips: students.map(({ id, name, classes }) => ({
-      name,
-      classes: classes.join(", "),
-      code: codes.get(id) ?? "",
-      url: `${urlOf(context, form)}?code=${codes.get(id) ?? ""}`,
-    })),
-  });
+  const { title, language } = wordsIn(form.content, "");
+  return inLanguage(familyLanguage(language) ?? "en", async () =>
+    slipsPdf({
+      house: form.house,
+      paper: paperOf((await loadHouse(db))?.country ?? ""),
+      title,
+      slips: students.map(({ id, name, classes }) => ({
+        name,
+        classes: classes.join(", "),
+        code: codes.get(id) ?? "",
+        url: `${urlOf(context, form)}?code=${codes.get(id) ?? ""}`,
+      })),
+    }),
+  );
 }
 
 function urlOf({ settings }: Pick<Context, "settings">, form: LoadedForm): string {

@@ -411,6 +411,11 @@ describe("looking after a form", () => {
 
   test("is changed by one at a time; a new text of the consent is a new version; dates open and close it", async () => {
     const found = (await juno.ask<FormPage>("GET", `/api/forms/${id}`)).body;
+    // A notice speaks the form's languages, whatever the coordinator's is.
+    expect(found.noticeLines).toMatchObject({
+      en: expect.stringMatching(/^Point your phone/),
+      de: expect.stringMatching(/^Halten Sie/),
+    });
     expect(found.consent).toBe(1);
     const content = {
       ...found.content,

@@ -7,6 +7,7 @@ import { orRefuse, notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { formLines, loadForms, formsOf, cohortsFor, consentOf } from "./queries";
 import { loadVisibleForm } from "./loadVisibleForm";
+import { noticeLine } from "./noticeLine";
 
 /** Returns the sign-up forms of the current season that the asker sees. */
 export async function listForms(
@@ -39,6 +40,9 @@ export async function showForm(
     mode: form.mode,
     consent: consentOf(form),
     choices: await cohortsFor(db, caller),
+    noticeLines: Object.fromEntries(
+      form.content.words.map(({ language }) => [language, noticeLine(language)]),
+    ),
     mayStep: callerMay(caller, "decide a round"),
   };
 }

@@ -1,5 +1,7 @@
 import { useState, type Dispatch, type SetStateAction } from "react";
 import type { FormPage } from "@amigo/contract/forms";
+import { languageName } from "@amigo/core/text/languageName";
+import { speechHere } from "@amigo/language/texts";
 import { Address } from "../ui/Address";
 import { Choice } from "../ui/Choice";
 import { Field } from "../ui/Field";
@@ -18,8 +20,9 @@ const PAPERS = [
 
 /** The short address, its code, and a notice to print. */
 export function Share({ form }: { form: FormPage }) {
-  const [line, setLine] = useState(t("forms.pointYourPhone"));
+  const [written, setLine] = useState<string>();
   const [language, setLanguage] = useState(form.content.words[0]?.language ?? "en");
+  const line = written ?? form.noticeLines[language] ?? "";
   const [paper, setPaper] = useState<(typeof PAPERS)[number]["value"]>("A5");
   const [copied, setCopied] = useState(false);
   const at = `/api/forms/${form.id}`;
@@ -93,7 +96,7 @@ function NoticeMaker({
   at,
 }: {
   line: string;
-  setLine: Dispatch<SetStateAction<string>>;
+  setLine: (line: string) => void;
   form: FormPage;
   language: string;
   setLanguage: Dispatch<SetStateAction<string>>;
@@ -106,6 +109,8 @@ function NoticeMaker({
       <Field
         label={t("forms.lineOfText")}
         value={line}
+        lang={language}
+        dir="auto"
         maxLength={300}
         onChange={(event) => setLine(event.target.value)}
       />
@@ -121,7 +126,7 @@ function NoticeMaker({
                 onChange={setLanguage}
                 options={form.content.words.map((words) => ({
                   value: words.language,
-                  name: words.language,
+                  name: languageName(words.language, speechHere().language),
                 }))}
               />
             }

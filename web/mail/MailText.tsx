@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { X } from "lucide-react";
-import { languageName } from "@amigo/core/mail/versions";
+import { languageName } from "@amigo/core/text/languageName";
 import { speechHere } from "@amigo/language/texts";
 import type { DraftContent, DraftReckoning } from "@amigo/contract/drafts";
 import { FAMILY_LANGUAGES, isRightToLeft, type FamilyLanguage } from "@amigo/language/families";
