@@ -263,20 +263,28 @@ const onPhone = async (name: string): Promise<void> =>
   phone.picture(new URL(`phone-${name}.png`, folder));
 await phone.click("button", "Juno Abara");
 await phone.see("heading", "Trapeze Two");
-await onPhone("board");
 await phone.go("/changes");
 await phone.click("button", "Hana Kettering");
 await phone.see("heading", "Hana Kettering moved");
 await phone.read("ml-silks-parents-2627");
 await onPhone("change");
+// The same account in German.
+await phone.go("/account");
+await phone.click("button", "Language");
+await phone.click("option", "Deutsch");
+await phone.see("heading", "Anmeldung in zwei Schritten");
+await phone.go("/");
+await phone.see("heading", "Trapeze Two");
+await onPhone("board");
 await phone.close();
 
 const pavel = await Person.open(stack.url);
 await pavel.narrow(390, 780);
+// A family that reads Arabic.
+await pavel.reads("ar");
 await pavel.go("/member");
-await pavel.type("Your address", "pbellweather@fernpost.example");
+await pavel.type("عنوانكم لرسائل القوائم", "pbellweather@fernpost.example");
 await pavel.press(Key.ENTER);
-await pavel.see("status", "a link is on its way");
 let link = "";
 await pavel.driver.wait(async () => {
   link =
@@ -288,8 +296,8 @@ await pavel.driver.wait(async () => {
   return link !== "";
 }, 20_000);
 await pavel.go(link);
-await pavel.click("button", "Open my page");
-await pavel.read("My lists");
+await pavel.click("button", "فتح صفحتي");
+await pavel.read("قوائمي");
 await pavel.picture(new URL("member.png", folder));
 await pavel.close();
 
