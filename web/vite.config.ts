@@ -12,7 +12,7 @@ export default defineConfig({
   plugins: [
     react(),
     tailwindcss(),
-    sizeBudgets("/web/app/House.tsx", { shell: 130_000, place: 60_000 }),
+    sizeBudgets("/web/app/House.tsx", { shell: 130_000, place: 61_000 }),
     compressAssets(),
   ],
   build: {
