@@ -158,7 +158,7 @@ describe("a mail in several languages", () => {
     );
     expect([status, body.detail]).toEqual([
       422,
-      "Write the text in Українська, or remove that language.",
+      "Write the text in Ukrainian, or remove that language.",
     ]);
     expect(house.sink.mails).toEqual([]);
   });
