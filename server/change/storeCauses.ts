@@ -17,11 +17,11 @@ export interface CauseRow extends Cause {
   history: string;
 }
 
-/** Stores the causes of a round with the list updates of each. */
 /** What a cause says, in the language of the house: many read it, for years. */
 const asStored = ({ title, detail, sentence }: CauseRow): string[] =>
   inStaffLanguage(() => [say(title), say(detail), say(sentence)]);
 
+/** Stores the causes of a round with the list updates of each. */
 export async function storeCauses(
   tx: Queries,
   number: number,

@@ -22,6 +22,14 @@ function inWords({ status, type, detail, field }: Refused) {
 /** Tasks whose answers are stored in the rows that they are about, for all who read them. */
 const IN_THE_HOUSES: ReadonlySet<TaskName> = new Set<TaskName>(["carryOutRows", "endUntil"]);
 
+/** What is handed back where something failed. */
+function failed(id: number, failure: unknown): FromDesk {
+  const refusal = failure instanceof Refusal ? failure : isBusy(failure) ? busy() : undefined;
+  return refusal === undefined
+    ? { id, failure: describeFailure(failure) }
+    : { id, refusal: inWords(refusal.refused) };
+}
+
 /** Does a task, and returns what is handed back. What is refused is put into words here, where its language is spoken. */
 async function done({ id, task, ask }: ToDesk): Promise<FromDesk> {
   const run = TASKS[task] as (db: Database, ask: unknown, tell: OnProgress) => Promise<unknown>;
@@ -29,17 +37,14 @@ async function done({ id, task, ask }: ToDesk): Promise<FromDesk> {
     const answer = await run(db, ask, (step, share) => say({ id, progress: { step, share } }));
     return answer instanceof Refused ? { id, refusal: inWords(answer) } : { id, answer };
   } catch (failure) {
-    const refusal = failure instanceof Refusal ? failure : isBusy(failure) ? busy() : undefined;
-    return refusal === undefined
-      ? { id, failure: describeFailure(failure) }
-      : { id, refusal: inWords(refusal.refused) };
+    return failed(id, failure);
   }
 }
 
 parentPort?.on("message", (asked: ToDesk) => {
   const language = IN_THE_HOUSES.has(asked.task) ? "" : asked.language;
-  writeAsHouse(db).then(
-    () => inStaffLanguage(() => done(asked), language).then(say),
-    (failure: unknown) => say({ id: asked.id, failure: describeFailure(failure) }),
-  );
+  void writeAsHouse(db)
+    .then(() => inStaffLanguage(() => done(asked), language))
+    .catch((failure: unknown) => failed(asked.id, failure))
+    .then(say);
 });
