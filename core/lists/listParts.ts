@@ -2,6 +2,11 @@ import { placeKind } from "../facts/subjects";
 import type { CohortValue } from "../facts/cohort";
 import type { RecipeValue } from "./recipe";
 
+/** Whether a language writes nouns with a capital letter within a title. */
+export function keepsCaseIn(language: string): boolean {
+  return language === "de";
+}
+
 /** Returns what a list of a recipe is called where nobody has given it a title. */
 export function usualTitle(of: string, name: string, { label, keepsCase }: RecipeValue): string {
   if (of === "house") return label;

@@ -221,6 +221,7 @@ export function listDueDrafts(db: Queries, now: Date) {
         email: account.email,
         role: account.role,
         siteId: account.siteId,
+        language: account.language,
       },
     })
     .from(draft)

@@ -4,6 +4,7 @@ import type { Context } from "../context";
 import { notify } from "../events/events";
 import { sendNote } from "../posting/sendNote";
 import { sendDraft } from "./sendDraft";
+import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
 import { listDueDrafts, markFailed } from "./queries";
 
@@ -19,7 +20,11 @@ export async function sendPlanned(
   const due = await listDueDrafts(db, now);
   let sent = 0;
   for (const { draft: row, caller } of due) {
-    const done = await sendDraft(context, { ...caller, by: "session" }, row, undefined);
+    // What is wrong with it is told to its writer alone.
+    const done = await inStaffLanguage(
+      () => sendDraft(context, { ...caller, by: "session" }, row, undefined),
+      caller.language,
+    );
     if (!(done instanceof Refused)) {
       sent++;
       continue;

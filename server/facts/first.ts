@@ -2,6 +2,7 @@ import { said, say } from "@amigo/language/say";
 import { speechHere } from "@amigo/language/texts";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { FIRST_RECIPES, FIRST_SHORTS, recipeFacts } from "@amigo/core/lists/firstRecipes";
+import { keepsCaseIn } from "@amigo/core/lists/listParts";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
 import { fold } from "@amigo/core/text/fold";
 import type { Queries } from "../db/connect";
@@ -12,7 +13,7 @@ function firstShorts(): Record<string, string> {
 }
 
 function firstRecipes(): RecipeValue[] {
-  const keepsCase = speechHere().language === "de";
+  const keepsCase = keepsCaseIn(speechHere().language);
   return said(FIRST_RECIPES).map((recipe) => (keepsCase ? { ...recipe, keepsCase } : recipe));
 }
 

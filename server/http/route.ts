@@ -168,7 +168,9 @@ export async function needCaller(
   context: Context,
   action: Action,
 ): Promise<Caller> {
-  return allowed(await findCaller(http, context), action);
+  const caller = await findCaller(http, context);
+  speakToCaller(caller);
+  return allowed(caller, action);
 }
 
 /** What an account may do that has yet to set up its two-step sign-in: that, and nothing else. */

@@ -58,7 +58,7 @@ export async function decideHeld(
           ? [t("posting.lookedAtItAndReturned2", { name: by.name })]
           : [t("posting.lookedAtItAndReturned", { name: by.name, word })],
       );
-    const did =
+    const did = (): string =>
       decision === "let out"
         ? t("posting.letOutTo", { addresses })
         : decision === "return"
@@ -76,7 +76,7 @@ export async function decideHeld(
             name: by.name,
             sender: row.fromName || row.fromAddress,
             subject: row.subject,
-            decision: did,
+            decision: did(),
             word,
           }),
       })),

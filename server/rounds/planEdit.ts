@@ -254,8 +254,7 @@ async function doEdit(
   const made = planned.lists.filter(({ what }) => what === "made").length;
   const parts = (["made", "opened", "closed", "renamed", "changed"] as const)
     .map((what) => ({ what, count: planned.lists.filter((list) => list.what === what).length }))
-    .filter(({ count }) => count > 0)
-    .map(({ what, count }) => `${count} ${what}`);
+    .filter(({ count }) => count > 0);
   await record(tx, {
     actorId: actor.id,
     actor: actor.name,
@@ -268,7 +267,7 @@ async function doEdit(
         more: planned.causes.length - 1,
         number,
         count: parts.length,
-        lists: parts.join(", "),
+        lists: parts.map((part) => t("rounds.listsThatWere", part)).join(", "),
       }),
     before: { causes: planned.causes.map(({ key }) => key).slice(0, 200) },
     after: { made, lists: planned.lists.length },

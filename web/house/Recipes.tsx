@@ -1,3 +1,4 @@
+import { keepsCaseIn } from "@amigo/core/lists/listParts";
 import { useState, type Dispatch, type SetStateAction } from "react";
 import { conditionPhrase } from "@amigo/core/audience/audienceSentence";
 import { understoodCondition } from "@amigo/core/lists/understood";
@@ -29,7 +30,7 @@ export function Recipes({ house }: { house: House }) {
   const blank: Recipe["value"] = {
     name: "",
     label: "",
-    ...(house.language === "de" ? { keepsCase: true } : {}),
+    ...(keepsCaseIn(house.language) ? { keepsCase: true } : {}),
     position: next,
     each: "class",
     condition: "",
