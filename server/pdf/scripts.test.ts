@@ -45,6 +45,16 @@ describe("a paragraph on paper", () => {
     );
   });
 
+  test("of one endless word is measured no more than it has letters on a line", () => {
+    let measured = 0;
+    const { lines } = layOut("م".repeat(20_000), 50, (piece) => {
+      measured += piece.text.length;
+      return measure(piece);
+    });
+    expect(lines).toHaveLength(400);
+    expect(measured).toBeLessThan(20_000 * 200);
+  });
+
   test("is in a font that has its letters, in every language of families", () => {
     const fonts = new Map<string, ReturnType<typeof create>>();
     const has = (letter: string): boolean => {

@@ -60,6 +60,9 @@ export interface Line {
   width: number;
 }
 
+/** More letters than any line holds: a longer word is not measured as a whole. */
+const LONGEST = 600;
+
 /** Returns how wide a piece is. */
 export type Measure = (piece: Piece) => number;
 
@@ -112,6 +115,9 @@ export function layOut(
   const widthOf = (from: number, to: number): number =>
     piecesOf(inOrder(from, to)).reduce((sum, piece) => sum + measure(piece), 0);
 
+  const isTooLong = (from: number, to: number): boolean =>
+    to - from > LONGEST || widthOf(from, to) > width;
+
   const lines: Line[] = [];
   const end = (from: number, to: number): void => {
     const shown = from + text.slice(from, to).trimEnd().length;
@@ -122,12 +128,12 @@ export function layOut(
   let to = 0;
   for (const word of text.match(/\S+\s*|\s+/g) ?? []) {
     const bare = to + word.trimEnd().length;
-    if (to > from && widthOf(from, bare) > width) {
+    if (to > from && isTooLong(from, bare)) {
       end(from, to);
       from = to;
     }
     // A word that is longer than a line is broken where the line is full.
-    while (bare > from + 1 && widthOf(from, bare) > width) {
+    while (bare > from + 1 && isTooLong(from, bare)) {
       let full = from + 1;
       while (full + 1 < bare && widthOf(from, full + 1) <= width) full++;
       end(from, full);
