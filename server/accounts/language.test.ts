@@ -73,6 +73,14 @@ describe("the language of an account", () => {
     expect(body.detail).toMatch(/Sagen Sie in wenigen Worten/);
   });
 
+  test("is that of files, too, which have routes of their own", async () => {
+    const { body } = await ravi.ask<{ detail: string }>("GET", "/api/lists/export/csv", undefined, {
+      "Accept-Language": "es",
+    });
+    expect(body.detail).toMatch(/^Nennen Sie die Listen/);
+    expect(body.detail).not.toMatch(/listas/);
+  });
+
   test("is not known before they sign in: then the browser's", async () => {
     const stranger = house.client();
     const told = (language: string) =>
