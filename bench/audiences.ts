@@ -5,7 +5,7 @@ import { indexFacts } from "@amigo/core/facts/indexFacts";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import { FIRST_RECIPES, recipeFacts } from "@amigo/core/lists/firstRecipes";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { readRecords } from "@amigo/core/sheet/readRecords";
 import { readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";

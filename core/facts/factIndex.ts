@@ -1,3 +1,4 @@
+import { toChange } from "./layeredMap";
 import { wholeName } from "../sheet/splitName";
 import type { ListPoint } from "../lists/listPoint";
 import type { RecipeValue } from "../lists/recipe";
@@ -61,9 +62,20 @@ export function setIn<Key, Value>(
   key: Key,
   value: Value,
 ): void {
-  const values = maps.get(subject);
+  const values = toChange(maps, subject, (map) => new Map(map));
   if (values === undefined) maps.set(subject, new Map([[key, value]]));
   else values.set(key, value);
+}
+
+/** Takes a value out of a map of maps, and the inner map as well where it was its last one. */
+export function dropIn<Key, Value>(
+  maps: Map<string, Map<Key, Value>>,
+  subject: string,
+  key: Key,
+): void {
+  const values = toChange(maps, subject, (map) => new Map(map));
+  values?.delete(key);
+  if (values?.size === 0) maps.delete(subject);
 }
 
 /** A person's name as one text; "someone without a name" where no source gives one. */
@@ -72,8 +84,20 @@ export function nameOf(person: Pick<Person, "given" | "family"> | undefined): st
   return name === "" ? "someone without a name" : name;
 }
 
+/** Returns somebody whom an index knows so that they can be changed; undefined where it knows nobody of that id. */
+export function knownPerson({ people }: FactIndex, id: string): Person | undefined {
+  return toChange(people, id, ({ cohorts, addresses, ties, details, ...plain }) => ({
+    ...plain,
+    cohorts: new Set(cohorts),
+    addresses: new Set(addresses),
+    ties: new Map(ties),
+    details: new Map(details),
+  }));
+}
+
+/** Returns somebody of an index so that they can be changed, and makes them where it knows nobody of that id. */
 export function personIn(index: FactIndex, id: string): Person {
-  let person = index.people.get(id);
+  let person = knownPerson(index, id);
   if (person === undefined) {
     person = {
       id,

@@ -1,7 +1,10 @@
-import type { Fact, Facts } from "./fact";
-import type { FactIndex } from "./factIndex";
+import { keyOf, type Fact, type Facts } from "./fact";
+import { factDifference, type FactDifference } from "./factDifference";
+import { knownPerson, type FactIndex, type Person } from "./factIndex";
 import { kindOf } from "./kinds/allKinds";
+import { LayeredMap } from "./layeredMap";
 
+/** Gathers facts by person and cohort. */
 export function indexFacts(facts: Facts): FactIndex {
   const index: FactIndex = {
     people: new Map(),
@@ -23,14 +26,60 @@ export function indexFacts(facts: Facts): FactIndex {
 
 const SHARED = new WeakMap<Facts, FactIndex>();
 
-/** The index of facts that nobody changes any more, made once however many ask for it. Not to be changed. */
+/** How an index that nobody changes any more was made: from all facts, or from another such index by what differs. */
+export type MadeFrom = { below: FactIndex; difference: FactDifference } | { below: undefined };
+
+const MADE = new WeakMap<FactIndex, MadeFrom>();
+
+/**
+ * The index of facts that nobody changes any more, made once however many ask for it. Not to be changed. That of facts that are
+ * layered on others is layered on theirs, and costs what differs.
+ */
 export function sharedIndex(facts: Facts): FactIndex {
-  let index = SHARED.get(facts);
-  if (index === undefined) {
-    index = indexFacts(facts);
-    SHARED.set(facts, index);
-  }
+  const known = SHARED.get(facts);
+  if (known !== undefined) return known;
+  if (!(facts instanceof LayeredMap)) return keep(facts, indexFacts(facts), { below: undefined });
+  const below = facts.base as Facts;
+  return shareIndexOver(below, facts as Facts, factDifference(below, facts as Facts));
+}
+
+/**
+ * The same for facts whose difference from others is known: it's made from the others' index.
+ *
+ * @param difference what differs between those below and the facts
+ */
+export function shareIndexOver(below: Facts, facts: Facts, difference: FactDifference): FactIndex {
+  const index = sharedIndex(below);
+  return keep(facts, renewedIndex(index, facts, difference), { below: index, difference });
+}
+
+/** Returns how an index was made; undefined where it may still be changed. */
+export function madeFrom(index: FactIndex): MadeFrom | undefined {
+  return MADE.get(index);
+}
+
+function keep(facts: Facts, index: FactIndex, from: MadeFrom): FactIndex {
+  SHARED.set(facts, index);
+  MADE.set(index, from);
   return index;
+}
+
+/** Returns an index that can be changed while the one below stays as it is. */
+export function indexOver(below: FactIndex): FactIndex {
+  return {
+    people: new LayeredMap(below.people),
+    cohorts: new LayeredMap(below.cohorts),
+    enrolled: new LayeredMap(below.enrolled),
+    kept: new LayeredMap(below.kept),
+    recipes: new LayeredMap(below.recipes),
+    lists: new LayeredMap(below.lists),
+    aliases: new LayeredMap(below.aliases),
+    shorts: new LayeredMap(below.shorts),
+    bounds: new LayeredMap(below.bounds),
+    invariantsOff: new Set(below.invariantsOff),
+    presets: new LayeredMap(below.presets),
+    exemptions: new LayeredMap(below.exemptions),
+  };
 }
 
 /** Takes one more fact into an index; an older value of the same fact is replaced. */
@@ -41,4 +90,49 @@ export function addToIndex(index: FactIndex, fact: Fact): void {
 /** Takes a fact out of an index again. */
 export function removeFromIndex(index: FactIndex, fact: Fact): void {
   kindOf(fact).removeFrom(index, fact);
+}
+
+const ROLES = ["student", "guardian", "staff"] as const;
+/** What somebody has of each once, beside their role. */
+const PLAIN = ["name", "number", "level", "site"] as const;
+
+/** The index of facts, made from that of the facts below them. */
+function renewedIndex(
+  below: FactIndex,
+  facts: Facts,
+  { added, removed }: FactDifference,
+): FactIndex {
+  const index = indexOver(below);
+  const people = new Set<string>();
+  for (const fact of [...removed, ...added]) {
+    if (kindOf(fact).about !== "person") continue;
+    people.add(fact.subject);
+    if (fact.kind === "tie") people.add(fact.ref);
+  }
+  // Ties hang on a person, so with the role alone nobody is taken out: who has nothing left is, in the end.
+  for (const fact of removed) if (!isRole(fact)) removeFromIndex(index, fact);
+  for (const fact of added) addToIndex(index, fact);
+  for (const id of people) {
+    const person = index.people.get(id);
+    if (person === undefined) continue;
+    const role = ROLES.find((one) => facts.has(keyOf(id, one)));
+    if (role === undefined && isBare(person, facts)) index.people.delete(id);
+    else if (person.role !== (role ?? "guardian")) {
+      const changed = knownPerson(index, id);
+      if (changed !== undefined) changed.role = role ?? "guardian";
+    }
+  }
+  return index;
+}
+
+function isRole({ kind }: Fact): boolean {
+  return ROLES.some((role) => role === kind);
+}
+
+/** Whether no fact tells anything of somebody. */
+function isBare({ id, cohorts, addresses, ties, details }: Person, facts: Facts): boolean {
+  return (
+    cohorts.size + addresses.size + ties.size + details.size === 0 &&
+    !PLAIN.some((kind) => facts.has(keyOf(id, kind)))
+  );
 }

@@ -4,7 +4,7 @@ import { describe, expect, test } from "vitest";
 import { factKey, type Facts } from "../facts/fact";
 import { addToIndex, indexFacts } from "../facts/indexFacts";
 import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
-import { wantedLists } from "../lists/wantedLists";
+import { wantedLists } from "../lists/sharedWanted";
 import { readRecords } from "../sheet/readRecords";
 import { readTable } from "../sheet/readTable";
 import { readWorkbook } from "../sheet/readWorkbook";
@@ -209,16 +209,21 @@ describe("the second week", () => {
         fact,
       ]),
     );
-    const plan = planRound(new Map([...stand, ...recipes]), causes);
+    const before = new Map([...stand, ...recipes]);
+    const { changes } = planRound(before, causes);
     for (const fact of recipes.values()) addToIndex(index, fact);
-    const direct = membersOf(index, new ListBook(wantedLists(index).values()));
-    const flat = (members: typeof direct): string[] =>
-      [...members]
-        .flatMap(([list, addresses]) =>
-          [...addresses.keys()].map((address) => `${list} ${address}`),
-        )
-        .sort();
-    expect(flat(plan.members)).toEqual(flat(direct));
+    const places = (of: typeof index): string[] =>
+      [...membersOf(of, new ListBook(wantedLists(of).values()))].flatMap(([list, addresses]) =>
+        [...addresses.keys()].map((address) => `${list} ${address}`),
+      );
+    const now = new Set(places(indexFacts(before)));
+    for (const { list, kind, address, instead } of causes.flatMap(
+      ({ key }) => changes.get(key) ?? [],
+    )) {
+      if (kind !== "joins") now.delete(`${list} ${instead ?? address}`);
+      if (kind !== "leaves") now.add(`${list} ${address}`);
+    }
+    expect([...now].sort()).toEqual(places(index).sort());
   });
 });
 

@@ -8,7 +8,8 @@ import { splitName } from "../sheet/splitName";
 import { fold } from "../text/fold";
 import type { ListPoint } from "./listPoint";
 import type { RecipeValue } from "./recipe";
-import { wantedLists, type WantedList } from "./wantedLists";
+import { wantedLists } from "./sharedWanted";
+import type { WantedList } from "./wantedLists";
 import { wishOf } from "./wishOf";
 
 /** What somebody wants to be otherwise about the lists of the house. */

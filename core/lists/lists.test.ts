@@ -15,7 +15,8 @@ import { FIRST_RECIPES, recipeFacts } from "./firstRecipes";
 import { listDeltas } from "./listDeltas";
 import { nextLabel, nextSeason, proposeSeason } from "./nextSeason";
 import type { RecipeValue } from "./recipe";
-import { wantedList, wantedLists } from "./wantedLists";
+import { wantedLists } from "./sharedWanted";
+import { wantedList } from "./wantedLists";
 
 const CONTEXT: EditContext = {
   keptAsMade: "added when the list was made",

@@ -6,7 +6,7 @@ import type { FactIndex } from "../facts/factIndex";
 import { numberIn } from "../audience/holds";
 import { fold } from "../text/fold";
 import { listKey, listKeyParts } from "./listKey";
-import { wantedLists } from "./wantedLists";
+import { wantedLists } from "./sharedWanted";
 import { kindOf } from "../facts/kinds/allKinds";
 import type { Crossing } from "../facts/kinds/kind";
 

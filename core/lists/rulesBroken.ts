@@ -2,7 +2,8 @@ import type { Message } from "@amigo/language/message";
 import type { FactIndex } from "../facts/factIndex";
 import { brokenInvariants } from "../posting/invariants/allInvariants";
 import type { Invariant } from "../posting/invariants/invariant";
-import { wantedLists, type WantedList } from "./wantedLists";
+import { wantedLists } from "./sharedWanted";
+import type { WantedList } from "./wantedLists";
 import { whoLeads } from "./whoLeads";
 
 /** A house as it is or would be: everybody, the lists that follow from it, and who runs each, found out once for all of them. */

@@ -9,7 +9,8 @@ import { listDeltas } from "./listDeltas";
 import type { ListPoint } from "./listPoint";
 import type { RecipeValue } from "./recipe";
 import { houseOfLists, rulesBroken } from "./rulesBroken";
-import { wantedList, wantedLists, type WantedList } from "./wantedLists";
+import { wantedLists } from "./sharedWanted";
+import { wantedList, type WantedList } from "./wantedLists";
 import { wishOf } from "./wishOf";
 
 const GUARDIANS = said(FIRST_RECIPES)[1] as RecipeValue;

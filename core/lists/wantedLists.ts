@@ -74,17 +74,22 @@ const APART: ReadonlySet<ListPoint> = new Set([
 const isApart = (point: ListPoint): boolean => APART.has(point) || isRule(point);
 
 /** Everything that the recipes and people of a house want to be a list, by its key. */
-export function wantedLists(index: FactIndex): Map<string, WantedList> {
+export function allWanted(index: FactIndex): Map<string, WantedList> {
   const found = new Map<string, WantedList>();
   for (const cohort of index.cohorts.keys())
     for (const list of wantedOf(index, cohort)) found.set(list.key, list);
-  for (const [number, recipe] of index.recipes)
-    for (const place of placesOf(recipe.each, index))
-      add(found, ofRecipe(index, number, recipe, place));
+  for (const list of wantedAtPlaces(index)) found.set(list.key, list);
   for (const [key, points] of index.lists)
     if (listKeyParts(key) === undefined && points.has("title"))
-      add(found, single(index, key, points));
+      found.set(key, single(index, key, points));
   return found;
+}
+
+/** The lists of all levels and sites, and of the whole house. */
+export function wantedAtPlaces(index: FactIndex): WantedList[] {
+  return [...index.recipes].flatMap(([number, recipe]) =>
+    placesOf(recipe.each, index).flatMap((place) => ofRecipe(index, number, recipe, place) ?? []),
+  );
 }
 
 /** The lists of one cohort. */
@@ -284,8 +289,4 @@ function single(index: FactIndex, key: string, points: ReadonlyMap<ListPoint, st
 function understand(text: string, to: This | undefined): Audience {
   const understood = understoodAudience(text);
   return understood.ok ? bindAudience(understood.audience, to) : NOBODY;
-}
-
-function add(found: Map<string, WantedList>, list: WantedList | undefined): void {
-  if (list !== undefined) found.set(list.key, list);
 }

@@ -1,4 +1,7 @@
 import { factKey, type Fact, type Facts } from "../facts/fact";
+import { factsOf } from "../facts/factsOf";
+import { sharedIndex } from "../facts/indexFacts";
+import { changeable } from "../facts/layeredMap";
 import type { Cause } from "./cause";
 
 /**
@@ -6,19 +9,27 @@ import type { Cause } from "./cause";
  * them, and one who is tied to a student by an accepted cause is known, whichever cause brought them first.
  */
 export function applyCauses(stand: Facts, causes: readonly Cause[]): Map<string, Fact> {
-  const facts = new Map(stand);
+  const facts = changeable(
+    stand,
+    causes.reduce((sum, { adds, removes }) => sum + adds.length + removes.length, 0),
+  );
   for (const cause of causes) {
     for (const fact of cause.removes) facts.delete(factKey(fact));
     for (const fact of cause.adds) facts.set(factKey(fact), fact);
   }
-  const touched = new Set(
+  const untied = new Set(
     causes.flatMap((cause) =>
       cause.removes.filter((fact) => fact.kind === "tie").map((fact) => fact.subject),
     ),
   );
-  if (touched.size > 0) {
-    for (const fact of facts.values()) if (fact.kind === "tie") touched.delete(fact.subject);
-    for (const [key, fact] of facts) if (touched.has(fact.subject)) facts.delete(key);
+  if (untied.size === 0) return facts;
+  const before = sharedIndex(stand);
+  /** The ties of each as they stood and as causes bring them. */
+  const ties = new Map([...untied].map((id) => [id, factsOf(id, facts, before)]));
+  for (const { adds } of causes) for (const fact of adds) ties.get(fact.subject)?.push(fact);
+  for (const theirs of ties.values()) {
+    if (theirs.some((fact) => fact.kind === "tie" && facts.has(factKey(fact)))) continue;
+    for (const fact of theirs) facts.delete(factKey(fact));
   }
   return facts;
 }

@@ -1,4 +1,5 @@
-import { sameValue, type Fact, type Facts } from "../facts/fact";
+import type { Facts } from "../facts/fact";
+import { factDifference } from "../facts/factDifference";
 import { sharedIndex } from "../facts/indexFacts";
 import { CAUSE_KINDS, type Cause } from "./cause";
 import { listCauses } from "./causes/listCauses";
@@ -15,12 +16,18 @@ const ALPHABET = new Intl.Collator("en");
 /**
  * Compares the facts as they stood with the facts as the sources tell them now, and gathers every
  * difference under the cause that a person would name. Equal facts give no cause, whatever the order of rows.
+ *
+ * @param difference what differs between the two, where it's known already
  */
-export function findCauses(before: Facts, after: Facts): Cause[] {
+export function findCauses(
+  before: Facts,
+  after: Facts,
+  difference = factDifference(before, after),
+): Cause[] {
   const was = sharedIndex(before);
   const is = sharedIndex(after);
-  const added = bySubject(difference(after, before));
-  const removed = bySubject(difference(before, after));
+  const added = bySubject(difference.added);
+  const removed = bySubject(difference.removed);
   let causes: Cause[] = [];
   const subjects = [...new Set([...added.keys(), ...removed.keys()])].sort();
   const tiesOf = tiesByStudent(added, removed);
@@ -60,15 +67,6 @@ export function findCauses(before: Facts, after: Facts): Cause[] {
 /** The name that a cause is about; House rules have none. */
 function plainTitle({ title }: Cause): string {
   return typeof title === "string" ? title : "";
-}
-
-function difference(from: Facts, without: Facts): Fact[] {
-  const found: Fact[] = [];
-  for (const [key, fact] of from) {
-    const other = without.get(key);
-    if (other === undefined || !sameValue(other.value, fact.value)) found.push(fact);
-  }
-  return found;
 }
 
 /** A change that comes from a correction, or from somebody's word, is told as one. */

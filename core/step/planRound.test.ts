@@ -1,44 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { said } from "@amigo/language/say";
 import { parseAudience } from "../audience/parseAudience";
 import { factKey, type Fact, type Facts } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
-import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
 import type { RecipeValue } from "../lists/recipe";
-import { wantedLists } from "../lists/wantedLists";
-import { origin, smallHouse } from "../testing/smallHouse";
+import { wantedLists } from "../lists/sharedWanted";
+import { after, fact, HOUSE, RECIPES, some } from "../testing/houseEdits";
 import type { Cause } from "./cause";
 import { findCauses } from "./findCauses";
 import { keepOnGone } from "./goneLists";
 import { ListBook, membersOf } from "./listMembers";
 import { planRound } from "./planRound";
 
-const fact = (subject: string, kind: Fact["kind"], ref: string, value: unknown): Fact =>
-  ({ subject, kind, ref, value, origin }) as Fact;
-
-/** Recipes of every sort: by class, team, level and site, for the house, of students, guardians, coaches, leads and staff. */
-const [FIRST] = recipeFacts(said(FIRST_RECIPES), origin);
-const RECIPES: Fact[] = (
-  [
-    ["class", "students in this class"],
-    ["class", "guardians of students in this class + coaches of this class"],
-    ["class", "leads of this class"],
-    ["team", "guardians of students in this team"],
-    ["level", "students of this level"],
-    ["site", "guardians of students at this site + staff at this site"],
-    ["house", 'staff + "Ida Brandt"'],
-  ] as const
-).map(([each, audience], index) =>
-  fact(`recipe:${index + 1}`, "recipe", "", {
-    ...(FIRST?.value as RecipeValue),
-    name: audience,
-    label: audience,
-    position: index,
-    each,
-    audience,
-  }),
-);
 /** Every recipe is understood: one that isn't makes lists of nobody, on which nothing can be seen. */
 test.each(RECIPES.map(({ value }) => (value as RecipeValue).audience))(
   "%s is understood",
@@ -46,108 +19,6 @@ test.each(RECIPES.map(({ value }) => (value as RecipeValue).audience))(
     expect(parseAudience(text).ok).toBe(true);
   },
 );
-const HOUSE: Facts = new Map([
-  ...smallHouse(),
-  ...RECIPES.map((recipe) => [factKey(recipe), recipe] as const),
-]);
-
-const STUDENTS = ["ida", "wren", "hana", "bram", "bram2"];
-const STAFF = ["sunniva", "teo", "petra", "odile"];
-const COHORTS = ["class:trapeze two", "class:wire walk", "class:juggling one", "team:night parade"];
-const LISTS = ["1:class:trapeze two", "2:class:wire walk", "3:class:juggling one", "7:house"];
-const SINGLE = "0b0e7a52-1111-4000-8000-000000000001";
-
-type Edit = (facts: Map<string, Fact>) => void;
-const put =
-  (...all: Fact[]): Edit =>
-  (facts) => {
-    for (const one of all) facts.set(factKey(one), one);
-  };
-/** Puts a fact, or takes it away where it is there. */
-const turn =
-  (one: Fact): Edit =>
-  (facts) => {
-    if (!facts.delete(factKey(one))) facts.set(factKey(one), one);
-  };
-/** Does something to somebody who is there. */
-const ofSomebody =
-  (person: string, edit: Edit): Edit =>
-  (facts) => {
-    if ([...facts.values()].some(({ subject, kind }) => subject === person && kind === "name"))
-      edit(facts);
-  };
-const from = fc.constantFrom;
-
-/** What can happen to a house, one thing at a time. */
-const edits: fc.Arbitrary<Edit> = fc.oneof(
-  fc.tuple(from(...STUDENTS), from(...COHORTS)).map(([student, cohort]): Edit => (facts) => {
-    if (facts.has(factKey(fact(cohort, "cohort", "", ""))))
-      turn(fact(student, "enrolment", cohort, ""))(facts);
-  }),
-  fc
-    .tuple(from(...STUDENTS), from("1", "2", "3", "4", "5", "10"))
-    .map(([student, level]) => put(fact(student, "level", "", level))),
-  fc
-    .tuple(from(...STUDENTS, ...STAFF), from("Mill Loft", "Big Barn", "Tent"))
-    .map(([person, site]) => ofSomebody(person, put(fact(person, "site", "", site)))),
-  fc
-    .tuple(from("halim", "tove", "fenna"), from(...STUDENTS))
-    .map(([guardian, student]) => turn(fact(guardian, "tie", student, ""))),
-  fc
-    .tuple(from(...STUDENTS, ...STAFF, "halim", "fenna"), from("a", "b", "ida"))
-    .map(([person, box]) =>
-      ofSomebody(person, turn(fact(person, "address", `${box}@lettr.example`, ""))),
-    ),
-  fc
-    .tuple(from(...COHORTS), from("Teo Bramwell", "Hale, Sunniva", "Petra Dunmore", ""))
-    .map(([cohort, coach]): Edit => (facts) => {
-      const old = facts.get(factKey(fact(cohort, "cohort", "", "")));
-      if (old?.kind === "cohort") put({ ...old, value: { ...old.value, coach } })(facts);
-    }),
-  // A class, team, person of the staff or recipe is gone, or there again.
-  from(...COHORTS).map((cohort): Edit => (facts) => {
-    const was = HOUSE.get(factKey(fact(cohort, "cohort", "", "")));
-    if (was === undefined) return;
-    turn(was)(facts);
-    for (const [key, one] of facts)
-      if (one.kind === "enrolment" && one.ref === cohort) facts.delete(key);
-  }),
-  from(...STAFF).map((person): Edit => (facts) => {
-    const is = facts.has(factKey(fact(person, "staff", "", "")));
-    for (const [key, one] of is ? facts : HOUSE)
-      if (one.subject === person)
-        if (is) facts.delete(key);
-        else facts.set(key, one);
-  }),
-  from(...RECIPES).map(turn),
-  fc
-    .tuple(from(...RECIPES), from("students in this class", "staff", "guardians"))
-    .map(([recipe, audience]) =>
-      put({ ...recipe, value: { ...(recipe.value as RecipeValue), audience } } as Fact),
-    ),
-  fc
-    .tuple(from(...LISTS), from("a@lettr.example", "ida@lettr.example"), from("on", "off"))
-    .map(([list, address, side]) =>
-      turn(fact(list, "kept", address, { side, lastDay: "", reason: "", by: "Juno" })),
-    ),
-  fc
-    .tuple(from(...LISTS), from("students", "coaches of this class", "leads of this class"))
-    .map(([list, audience]) => turn(fact(list, "list", "audience", audience))),
-  fc
-    .tuple(from(...LISTS), from("teo", "petra odile", ""))
-    .map(([list, leads]) => turn(fact(list, "list", "leads", leads))),
-  from(...LISTS).map((list) => turn(fact(list, "list", "title", "Another title"))),
-  from("students", 'guardians of students in "Wire Walk"').map((audience) =>
-    put(fact(SINGLE, "list", "title", "Crew"), fact(SINGLE, "list", "audience", audience)),
-  ),
-);
-const after = (facts: Facts, all: readonly Edit[]): Map<string, Fact> => {
-  const next = new Map(facts);
-  for (const edit of all) edit(next);
-  return next;
-};
-const some = fc.array(edits, { maxLength: 6 });
-
 /** Who is on which list that is open, by looking at everybody; with those who are always on a list of a class that is gone. */
 function placesIn(facts: Facts, withGone = false): string[] {
   const index = indexFacts(facts);

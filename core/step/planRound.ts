@@ -1,13 +1,14 @@
-import { emptyGone, keepOnGone } from "./goneLists";
+import { emptyGone } from "./goneLists";
 import { formatAudience } from "../audience/formatAudience";
 import { partsOf } from "../audience/audience";
 import { whoBelongs } from "../audience/whoBelongs";
 import { factKey, type Fact, type Facts } from "../facts/fact";
-import { addToIndex, indexFacts, removeFromIndex } from "../facts/indexFacts";
+import { addToIndex, indexOver, removeFromIndex, sharedIndex } from "../facts/indexFacts";
 import type { FactIndex } from "../facts/factIndex";
 import { listKey } from "../lists/listKey";
 import type { ListPoint } from "../lists/listPoint";
-import { wantedAt, wantedList, wantedLists, wantedOf } from "../lists/wantedLists";
+import { wantedLists } from "../lists/sharedWanted";
+import { wantedAt, wantedList, wantedOf } from "../lists/wantedLists";
 import type { Cause } from "./cause";
 import type { Change } from "./change";
 import {
@@ -16,19 +17,17 @@ import {
   KEPT,
   keptSide,
   ListBook,
-  membersOf,
   placesOf,
   removeMember,
   type ListToFill,
   type Members,
 } from "./listMembers";
+import { membersAsNeeded } from "./membersAsNeeded";
 import { whoIsTouched } from "./whoIsTouched";
 
 /** The causes of a round with the changes of each, in the order in which they are counted. */
 export interface RoundPlan {
   changes: Map<string, Change[]>;
-  /** The members that each list would have once all causes are accepted. */
-  members: Members;
   /** People, cohorts and recipes once all causes are accepted. */
   index: FactIndex;
 }
@@ -47,10 +46,11 @@ export function planRound(
   causes: readonly Cause[],
   held: readonly Cause[] = [],
 ): RoundPlan {
-  const index = indexFacts(stand);
-  const book = new ListBook(wantedLists(index).values());
-  const members = membersOf(index, book);
-  keepOnGone(index, book, members);
+  const standing = sharedIndex(stand);
+  const wanted = wantedLists(standing);
+  const index = indexOver(standing);
+  const book = new ListBook(wanted.values());
+  const members = membersAsNeeded(wanted, standing);
   const changes = new Map<string, Change[]>();
   /** The facts that causes have brought so far; what stood before is in `stand`. */
   const brought = new Map<string, Fact>();
@@ -89,7 +89,7 @@ export function planRound(
   for (const cause of causes)
     changes.get(cause.key)?.push(...emptyGone(cause, index, book, members));
   for (const cause of held) count(cause);
-  return { changes, members, index };
+  return { changes, index };
 }
 
 /** The lists on or off which a cause keeps addresses. */

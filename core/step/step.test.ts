@@ -13,7 +13,7 @@ import { standingGuards } from "./guards/allGuards";
 import type { ListBeforeAfter, RoundToGuard, SourceToGuard } from "./guards/guard";
 import { LIMITS } from "./guards/limits";
 import { FIRST_RECIPES, recipeFacts } from "../lists/firstRecipes";
-import { wantedLists } from "../lists/wantedLists";
+import { wantedLists } from "../lists/sharedWanted";
 import { ListBook, membersOf } from "./listMembers";
 import { planRound } from "./planRound";
 import type { RowRecord } from "../sheet/rowRecord";

@@ -4,7 +4,7 @@ import type { CohortValue } from "@amigo/core/facts/cohort";
 import type { Facts } from "@amigo/core/facts/fact";
 import { addToIndex, indexFacts } from "@amigo/core/facts/indexFacts";
 import type { FactIndex, Person } from "@amigo/core/facts/factIndex";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { whoLeads } from "@amigo/core/lists/whoLeads";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";

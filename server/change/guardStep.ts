@@ -5,7 +5,7 @@ import { indexFacts } from "@amigo/core/facts/indexFacts";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
 import { neededGone } from "@amigo/core/sheet/comparePlans";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { applyCauses } from "@amigo/core/step/applyCauses";
 import type { Cause } from "@amigo/core/step/cause";
 import { standingGuards } from "@amigo/core/step/guards/allGuards";

@@ -1,7 +1,7 @@
 import { inOrder } from "@amigo/language/inOrder";
 import type { postNamesTry } from "@amigo/contract/naming";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { faultsOfName, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { readPattern } from "@amigo/core/naming/pattern";
 import { proposeShortForms } from "@amigo/core/naming/shortForm";

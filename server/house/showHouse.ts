@@ -5,7 +5,7 @@ import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { PRECEDENCE } from "@amigo/core/identity/precedence";
 import type { RecipeValue } from "@amigo/core/lists/recipe";
 import { understoodAudience } from "@amigo/core/lists/understood";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { readPattern, fillPattern } from "@amigo/core/naming/pattern";
 import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { staffId } from "@amigo/core/facts/subjects";

@@ -4,7 +4,7 @@ import { peopleKnownTo } from "@amigo/core/access/peopleKnownTo";
 import type { Audience } from "@amigo/core/audience/audience";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { families } from "@amigo/core/identity/families";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";

@@ -1,7 +1,8 @@
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact, type Facts } from "@amigo/core/facts/fact";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
-import { wantedLists, type WantedList } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
+import type { WantedList } from "@amigo/core/lists/wantedLists";
 import { wishOf } from "@amigo/core/lists/wishOf";
 import { isHard } from "@amigo/core/naming/nameFault";
 import { nameLists, type NamedList, type NamingRules } from "@amigo/core/naming/nameLists";

@@ -5,7 +5,7 @@ import type { Edit } from "@amigo/core/lists/edit";
 import { listKeyParts } from "@amigo/core/lists/listKey";
 import type { ListPoint } from "@amigo/core/lists/listPoint";
 import { pointFault } from "@amigo/core/lists/pointFault";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { isWithin } from "@amigo/core/posting/houseRules";
 import { isAmigos } from "@amigo/core/posting/presets";
 import { ruleFault, wordsOf } from "@amigo/core/posting/rules/allRules";

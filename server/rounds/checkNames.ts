@@ -1,5 +1,5 @@
 import type { FactIndex } from "@amigo/core/facts/factIndex";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { faultsOfName, isHard, nameFaultSentence } from "@amigo/core/naming/nameFault";
 import { refused, type Refused } from "../refused";
 import { nameByConvention, type HouseNaming } from "../membership/nameWanted";

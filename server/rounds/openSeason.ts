@@ -3,7 +3,7 @@ import { inTransaction } from "../db/inTransaction";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import { listDeltas } from "@amigo/core/lists/listDeltas";
 import { nextSeason, type NextSeason, type SeasonPlanWanted } from "@amigo/core/lists/nextSeason";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Cause } from "@amigo/core/step/cause";
 import { ListBook, membersOf } from "@amigo/core/step/listMembers";

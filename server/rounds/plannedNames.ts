@@ -1,5 +1,5 @@
 import { addToIndex } from "@amigo/core/facts/indexFacts";
-import { wantedLists } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import type { Queries } from "../db/connect";
 import { houseIndex } from "../facts/standing";

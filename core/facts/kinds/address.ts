@@ -1,6 +1,6 @@
 import { message } from "@amigo/language/message";
 import * as z from "zod";
-import { personIn } from "../factIndex";
+import { knownPerson, personIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofSomebody } from "./ofSomebody";
 
@@ -13,7 +13,7 @@ export const address: Kind<"address", string, ""> = {
     personIn(index, subject).addresses.add(ref);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.people.get(subject)?.addresses.delete(ref);
+    knownPerson(index, subject)?.addresses.delete(ref);
   },
   needs: ofSomebody,
   words: ({ ref }) => ({

@@ -1,7 +1,7 @@
 import { message } from "@amigo/language/message";
 import * as z from "zod";
 import { listKeyParts } from "../../lists/listKey";
-import { setIn } from "../factIndex";
+import { dropIn, setIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofNextList } from "./ofList";
 
@@ -14,7 +14,7 @@ export const alias: Kind<"alias", string, string> = {
     setIn(index.aliases, subject, ref, value);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.aliases.get(subject)?.delete(ref);
+    dropIn(index.aliases, subject, ref);
   },
   isKeptByHand: () => true,
   nextSeason: (fact, crossing) =>

@@ -1,6 +1,6 @@
 import { message, written } from "@amigo/language/message";
 import * as z from "zod";
-import { personIn } from "../factIndex";
+import { knownPerson, personIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofSomebody } from "./ofSomebody";
 
@@ -13,7 +13,7 @@ export const detail: Kind<"detail", string, string> = {
     personIn(index, subject).details.set(ref, value);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.people.get(subject)?.details.delete(ref);
+    knownPerson(index, subject)?.details.delete(ref);
   },
   needs: ofSomebody,
   called: ({ subject, ref }, name) =>

@@ -1,6 +1,7 @@
 import { message } from "@amigo/language/message";
 import * as z from "zod";
-import { personIn } from "../factIndex";
+import { knownPerson, personIn } from "../factIndex";
+import { toChange } from "../layeredMap";
 import type { Kind } from "./kind";
 import { ofSomebody } from "./ofSomebody";
 
@@ -11,13 +12,15 @@ export const enrolment: Kind<"enrolment", string, ""> = {
   value: z.literal(""),
   addTo: (index, { subject, ref }) => {
     personIn(index, subject).cohorts.add(ref);
-    const enrolled = index.enrolled.get(ref);
+    const enrolled = toChange(index.enrolled, ref, (students) => new Set(students));
     if (enrolled === undefined) index.enrolled.set(ref, new Set([subject]));
     else enrolled.add(subject);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.people.get(subject)?.cohorts.delete(ref);
-    index.enrolled.get(ref)?.delete(subject);
+    knownPerson(index, subject)?.cohorts.delete(ref);
+    const enrolled = toChange(index.enrolled, ref, (students) => new Set(students));
+    enrolled?.delete(subject);
+    if (enrolled?.size === 0) index.enrolled.delete(ref);
   },
   needs: (fact) => [...ofSomebody(fact), { subject: fact.ref, kinds: ["cohort"] }],
   nextSeason: (fact, crossing) => {

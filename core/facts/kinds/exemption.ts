@@ -1,7 +1,7 @@
 import { message } from "@amigo/language/message";
 import * as z from "zod";
 import type { Exemption } from "../../posting/houseRules";
-import { setIn } from "../factIndex";
+import { dropIn, setIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { isOver, ofNextList } from "./ofList";
 
@@ -14,7 +14,7 @@ export const exemption: Kind<"exemption", string, Exemption> = {
     setIn(index.exemptions, subject, ref, value);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.exemptions.get(subject)?.delete(ref);
+    dropIn(index.exemptions, subject, ref);
   },
   isKeptByHand: ({ value }, today) => !isOver(value.until, today),
   nextSeason: (fact, crossing) =>

@@ -1,6 +1,6 @@
 import { message } from "@amigo/language/message";
 import * as z from "zod";
-import { setIn } from "../factIndex";
+import { dropIn, setIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { isOver, ofNextList } from "./ofList";
 import type { KeptValue } from "../../lists/kept";
@@ -19,7 +19,7 @@ export const kept: Kind<"kept", string, KeptValue> = {
     setIn(index.kept, subject, ref, value);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.kept.get(subject)?.delete(ref);
+    dropIn(index.kept, subject, ref);
   },
   isKeptByHand: ({ value }, today) => !isOver(value.lastDay, today),
   nextSeason: (fact, crossing) =>

@@ -2,7 +2,7 @@ import { message } from "@amigo/language/message";
 import * as z from "zod";
 import { listKeyParts } from "../../lists/listKey";
 import { POINT_WORDS, type ListPoint } from "../../lists/listPoint";
-import { setIn } from "../factIndex";
+import { dropIn, setIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofNextList } from "./ofList";
 
@@ -15,7 +15,7 @@ export const list: Kind<"list", ListPoint, string> = {
     setIn(index.lists, subject, ref, value);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.lists.get(subject)?.delete(ref);
+    dropIn(index.lists, subject, ref);
   },
   isKeptByHand: () => true,
   // The next season names the lists of its recipes again.

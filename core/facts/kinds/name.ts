@@ -2,7 +2,7 @@ import { message } from "@amigo/language/message";
 import * as z from "zod";
 import { wholeName, type PersonName } from "../../sheet/splitName";
 import { fold } from "../../text/fold";
-import { personIn } from "../factIndex";
+import { knownPerson, personIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofSomebody } from "./ofSomebody";
 
@@ -15,7 +15,7 @@ export const name: Kind<"name", "", PersonName> = {
     Object.assign(personIn(index, subject), { given, family });
   },
   removeFrom: (index, { subject }) => {
-    const person = index.people.get(subject);
+    const person = knownPerson(index, subject);
     if (person !== undefined) Object.assign(person, { given: "", family: "" });
   },
   needs: ofSomebody,

@@ -1,7 +1,7 @@
 import { message, type Message } from "@amigo/language/message";
 import * as z from "zod";
 import { fold } from "../../text/fold";
-import { personIn } from "../factIndex";
+import { knownPerson, personIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofSomebody } from "./ofSomebody";
 
@@ -17,7 +17,7 @@ function plain<Name extends Plain>(kind: Name, what: Message): Kind<Name, "", st
       personIn(index, subject)[kind] = value;
     },
     removeFrom: (index, { subject }) => {
-      const person = index.people.get(subject);
+      const person = knownPerson(index, subject);
       if (person !== undefined) person[kind] = "";
     },
     needs: ofSomebody,

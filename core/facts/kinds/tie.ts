@@ -1,6 +1,6 @@
 import { message, written } from "@amigo/language/message";
 import * as z from "zod";
-import { personIn } from "../factIndex";
+import { knownPerson, personIn } from "../factIndex";
 import type { Kind } from "./kind";
 import { ofSomebody } from "./ofSomebody";
 
@@ -14,8 +14,8 @@ export const tie: Kind<"tie", string, string> = {
     personIn(index, ref).ties.set(subject, value);
   },
   removeFrom: (index, { subject, ref }) => {
-    index.people.get(subject)?.ties.delete(ref);
-    index.people.get(ref)?.ties.delete(subject);
+    knownPerson(index, subject)?.ties.delete(ref);
+    knownPerson(index, ref)?.ties.delete(subject);
   },
   needs: (fact) => [...ofSomebody(fact), { subject: fact.ref, kinds: ["student"] }],
   words: ({ subject, ref, value }, page, name) => {

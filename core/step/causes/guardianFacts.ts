@@ -1,26 +1,12 @@
-import { factKey, type Fact, type Facts } from "../../facts/fact";
-import { bySubject } from "./bySubject";
+import { keyOf, type Fact, type Facts } from "../../facts/fact";
+import { sharedIndex } from "../../facts/indexFacts";
 
 /** The facts of a guardian beside their ties. */
 export function factsOfGuardian(id: string, facts: Facts): Fact[] {
-  const found: Fact[] = [];
-  for (const kind of ["guardian", "name"] as const) {
-    const fact = facts.get(factKey({ subject: id, kind, ref: "" }));
-    if (fact !== undefined) found.push(fact);
-  }
-  return [...found, ...(addressFacts(facts).get(id) ?? [])];
-}
-
-const addressCache = new WeakMap<Facts, Map<string, Fact[]>>();
-
-/** Address facts by person, gathered once for a set of facts. */
-function addressFacts(facts: Facts): Map<string, Fact[]> {
-  let byPerson = addressCache.get(facts);
-  if (byPerson === undefined) {
-    const addresses: Fact[] = [];
-    for (const fact of facts.values()) if (fact.kind === "address") addresses.push(fact);
-    byPerson = bySubject(addresses);
-    addressCache.set(facts, byPerson);
-  }
-  return byPerson;
+  const addresses = sharedIndex(facts).people.get(id)?.addresses ?? [];
+  return [
+    keyOf(id, "guardian"),
+    keyOf(id, "name"),
+    ...[...addresses].map((address) => keyOf(id, "address", address)),
+  ].flatMap((key) => facts.get(key) ?? []);
 }
