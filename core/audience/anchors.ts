@@ -87,13 +87,14 @@ export function candidates(audience: Audience, index: FactIndex): Iterable<Perso
   const wanted = withoutStrangeSites(anchors(audience), index);
   if (wanted.every((key) => /^(class|team|committee):/.test(key))) return around(wanted, index);
   if (wanted.every((key) => key === EVERY_STAFF))
-    return [...index.people.values()].filter(({ role }) => role === "staff");
+    return [...index.staff].flatMap((id) => index.people.get(id) ?? []);
   return index.people.values();
 }
 
 /** A bare name can be a site's, too; where a class has it and no site does, the class alone is meant. */
 function withoutStrangeSites(wanted: readonly string[], index: FactIndex): string[] {
-  if (!wanted.some((key) => index.cohorts.has(key))) return [...wanted];
+  const hasSites = wanted.some((key) => placeKind(key) === "site");
+  if (!hasSites || !wanted.some((key) => index.cohorts.has(key))) return [...wanted];
   const sites = new Set([...index.cohorts.values()].map(({ site }) => `site:${fold(site)}`));
   return wanted.filter((key) => placeKind(key) !== "site" || sites.has(key));
 }

@@ -28,6 +28,8 @@ export interface Person {
 /** Facts gathered by person and cohort, for everything that looks up rather than scans. */
 export interface FactIndex {
   people: Map<string, Person>;
+  /** The ids of those on the staff. */
+  staff: Set<string>;
   cohorts: Map<string, CohortValue>;
   /** Students of each cohort. */
   enrolled: Map<string, Set<string>>;

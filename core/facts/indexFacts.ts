@@ -8,6 +8,7 @@ import { LayeredMap } from "./layeredMap";
 export function indexFacts(facts: Facts): FactIndex {
   const index: FactIndex = {
     people: new Map(),
+    staff: new Set(),
     cohorts: new Map(),
     enrolled: new Map(),
     kept: new Map(),
@@ -43,6 +44,22 @@ export function sharedIndex(facts: Facts): FactIndex {
   return shareIndexOver(below, facts as Facts, factDifference(below, facts as Facts));
 }
 
+/** From this share of the facts on, gathering all of them is less work than taking in what differs. */
+const MANY = 0.2;
+
+/** The same for facts of which most are others': where little differs, it's made from the others' index. */
+export function indexFrom(
+  before: Facts,
+  facts: Facts,
+  difference = factDifference(before, facts),
+): FactIndex {
+  const known = SHARED.get(facts);
+  if (known !== undefined) return known;
+  return difference.added.length + difference.removed.length > facts.size * MANY
+    ? keep(facts, indexFacts(facts), { below: undefined })
+    : shareIndexOver(before, facts, difference);
+}
+
 /**
  * The same for facts whose difference from others is known: it's made from the others' index.
  *
@@ -51,6 +68,11 @@ export function sharedIndex(facts: Facts): FactIndex {
 export function shareIndexOver(below: Facts, facts: Facts, difference: FactDifference): FactIndex {
   const index = sharedIndex(below);
   return keep(facts, renewedIndex(index, facts, difference), { below: index, difference });
+}
+
+/** Says of an index that it's no longer needed from which other one it was made, which can be forgotten then. */
+export function forgetBelow(index: FactIndex): void {
+  MADE.set(index, { below: undefined });
 }
 
 /** Returns how an index was made; undefined where it may still be changed. */
@@ -68,6 +90,7 @@ function keep(facts: Facts, index: FactIndex, from: MadeFrom): FactIndex {
 export function indexOver(below: FactIndex): FactIndex {
   return {
     people: new LayeredMap(below.people),
+    staff: new Set(below.staff),
     cohorts: new LayeredMap(below.cohorts),
     enrolled: new LayeredMap(below.enrolled),
     kept: new LayeredMap(below.kept),
@@ -113,9 +136,10 @@ function renewedIndex(
   for (const fact of removed) if (!isRole(fact)) removeFromIndex(index, fact);
   for (const fact of added) addToIndex(index, fact);
   for (const id of people) {
+    const role = ROLES.find((one) => facts.has(keyOf(id, one)));
+    if (role !== "staff") index.staff.delete(id);
     const person = index.people.get(id);
     if (person === undefined) continue;
-    const role = ROLES.find((one) => facts.has(keyOf(id, one)));
     if (role === undefined && isBare(person, facts)) index.people.delete(id);
     else if (person.role !== (role ?? "guardian")) {
       const changed = knownPerson(index, id);

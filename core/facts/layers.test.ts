@@ -32,6 +32,7 @@ const plain = (index: FactIndex) => ({
     ]),
   ),
   enrolled: sorted(index.enrolled).map(([key, students]) => [key, [...students].sort()]),
+  staff: [...index.staff].sort(),
   invariantsOff: [...index.invariantsOff].sort(),
   people: sorted(index.people).map(([, { cohorts, addresses, ties, details, ...person }]) => ({
     ...person,

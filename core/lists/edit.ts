@@ -1,8 +1,10 @@
 import type { Bound, Exemption } from "../posting/houseRules";
-import { factKey, type Fact, type Facts } from "../facts/fact";
+import { factKey, keyOf, type Fact, type Facts } from "../facts/fact";
 import type { PresetValue } from "../facts/kinds/preset";
 import type { Origin } from "../facts/origin";
-import { indexFacts } from "../facts/indexFacts";
+import { factsOf } from "../facts/factsOf";
+import { indexFrom, sharedIndex } from "../facts/indexFacts";
+import { LayeredMap } from "../facts/layeredMap";
 import { nameLists, type NamingRules } from "../naming/nameLists";
 import { splitName } from "../sheet/splitName";
 import { fold } from "../text/fold";
@@ -70,7 +72,7 @@ export interface EditContext {
 
 /** Returns the facts as an edit makes them. A list that gets another name keeps the old one as an alias until the chosen day. */
 export function applyEdit(stand: Facts, edit: Edit, context: EditContext): Map<string, Fact> {
-  const facts = new Map(stand);
+  const facts = new LayeredMap(stand);
   const editing: Editing = { stand, facts, context };
   if (edit.what === "recipe") editRecipe(editing, edit);
   if (edit.what === "lists") for (const list of edit.lists) editList(editing, list);
@@ -157,7 +159,9 @@ function editHouseRules(
 
 function editStaff(editing: Editing, { gone, people }: Extract<Edit, { what: "staff" }>): void {
   const changed = new Set([...gone, ...people.map(({ id }) => id)]);
-  for (const [key, fact] of editing.facts) if (changed.has(fact.subject)) editing.facts.delete(key);
+  const index = sharedIndex(editing.stand);
+  for (const id of changed)
+    for (const fact of factsOf(id, editing.stand, index)) remove(editing, fact);
   for (const person of people)
     for (const fact of staffFacts(person, editing.context.origin)) put(editing, fact);
 }
@@ -201,7 +205,7 @@ function newNames(
   const of = (
     points: Facts,
   ): { lists: WantedList[]; made: Map<string, { name: string; proposal: string }> } => {
-    const index = indexFacts(points);
+    const index = indexFrom(stand, points);
     const lists = [...wantedLists(index).values()].filter(
       (list) => list.recipe === recipe && list.open,
     );
@@ -216,7 +220,8 @@ function newNames(
     };
   };
   const before = of(stand);
-  const after = of(facts);
+  // As a layer of its own, for more is still to be changed.
+  const after = of(new LayeredMap(facts));
   const found = new Map<string, string>();
   for (const { key, name } of after.lists) {
     const old = before.made.get(key);
@@ -236,20 +241,16 @@ function newNames(
 
 /** A list whose name has changed is still reached by the old one until a day; a name that it has again is no alias. */
 function keepOldNames(stand: Facts, facts: Map<string, Fact>, until: string, origin: Origin): void {
-  for (const [key, fact] of stand) {
-    if (fact.kind !== "list" || fact.ref !== "name") continue;
-    const now = facts.get(key);
-    if (now === undefined || now.value === fact.value || until === "") continue;
-    const alias: Fact = {
-      subject: fact.subject,
-      kind: "alias",
-      ref: fact.value,
-      value: until,
-      origin,
-    };
+  for (const [subject, points] of sharedIndex(stand).lists) {
+    const name = points.get("name");
+    const now = facts.get(keyOf(subject, "list", "name"));
+    if (name === undefined || now === undefined || now.value === name || until === "") continue;
+    const alias: Fact = { subject, kind: "alias", ref: name, value: until, origin };
     facts.set(factKey(alias), alias);
   }
-  for (const fact of [...facts.values()])
-    if (fact.kind === "list" && fact.ref === "name")
-      facts.delete(factKey({ subject: fact.subject, kind: "alias", ref: fact.value }));
+  for (const [subject, aliases] of indexFrom(stand, new LayeredMap(facts)).aliases) {
+    const now = facts.get(keyOf(subject, "list", "name"));
+    if (typeof now?.value === "string" && aliases.has(now.value))
+      facts.delete(keyOf(subject, "alias", now.value));
+  }
 }

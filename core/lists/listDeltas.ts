@@ -36,6 +36,7 @@ function deltaOf(
   name: string,
   breaks: Message[],
 ): Omit<ListDelta, "key"> | undefined {
+  if (old === list && breaks.length === 0) return undefined;
   const base = { title: list.title, before: old?.name ?? "", after: name, breaks };
   if (old === undefined) return list.open ? { ...base, what: "made", points: [] } : undefined;
   const points = pointsChanged(old, list);

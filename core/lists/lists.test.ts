@@ -530,7 +530,7 @@ describe("the next season", () => {
       origin,
     },
   );
-  const wanted = proposeSeason(stand, "2026-27");
+  const wanted = proposeSeason(indexFacts(stand), "2026-27");
   const open = (change: Partial<typeof wanted> = {}) =>
     nextSeason(stand, { ...wanted, ...change }, "2027-07-31");
   const levels = (facts: Facts): string[] =>

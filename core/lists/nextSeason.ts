@@ -40,11 +40,11 @@ export function nextLabel(label: string): string {
 }
 
 /** The beginning of the next season as it is proposed: every class carried over with its students, one level up, teams emptied. */
-export function proposeSeason(stand: Facts, label: string): SeasonPlanWanted {
+export function proposeSeason({ cohorts }: FactIndex, label: string): SeasonPlanWanted {
   return {
     label: nextLabel(label),
     students: "one level up",
-    cohorts: [...indexFacts(stand).cohorts]
+    cohorts: [...cohorts]
       .map(([key, { name, kind }]) => ({ key, name, students: kind === "class" ? key : "" }))
       .sort((a, b) => (a.key < b.key ? -1 : 1)),
   };

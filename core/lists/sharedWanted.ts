@@ -1,6 +1,6 @@
 import type { FactDifference } from "../facts/factDifference";
 import type { FactIndex } from "../facts/factIndex";
-import { madeFrom } from "../facts/indexFacts";
+import { forgetBelow, madeFrom } from "../facts/indexFacts";
 import type { FactKind } from "../facts/fact";
 import { LayeredMap } from "../facts/layeredMap";
 import { listKey, listKeyParts } from "./listKey";
@@ -22,6 +22,7 @@ export function wantedLists(index: FactIndex): ReadonlyMap<string, WantedList> {
         ? allWanted(index)
         : renewedWanted(wantedLists(from.below), index, from.difference);
     SHARED.set(index, wanted);
+    forgetBelow(index);
   }
   return wanted;
 }

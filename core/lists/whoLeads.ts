@@ -48,9 +48,7 @@ export interface Runners {
  * a lead sees addresses.
  */
 export function whoLeads(index: FactIndex): (list: SaysWhoRuns) => Runners {
-  const staff = [...index.people.values()].filter(
-    ({ role, id }) => role === "staff" && hasAccount(id),
-  );
+  const staff = [...index.staff].filter(hasAccount).flatMap((id) => index.people.get(id) ?? []);
   const byId = new Map(staff.map((person) => [person.id, person]));
   const byCoach = new Map<string, Person[]>();
   for (const person of staff)

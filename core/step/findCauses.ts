@@ -1,6 +1,6 @@
 import type { Facts } from "../facts/fact";
 import { factDifference } from "../facts/factDifference";
-import { sharedIndex } from "../facts/indexFacts";
+import { indexFrom, sharedIndex } from "../facts/indexFacts";
 import { CAUSE_KINDS, type Cause } from "./cause";
 import { listCauses } from "./causes/listCauses";
 import { bySubject } from "./causes/bySubject";
@@ -25,7 +25,7 @@ export function findCauses(
   difference = factDifference(before, after),
 ): Cause[] {
   const was = sharedIndex(before);
-  const is = sharedIndex(after);
+  const is = indexFrom(before, after, difference);
   const added = bySubject(difference.added);
   const removed = bySubject(difference.removed);
   let causes: Cause[] = [];

@@ -1,5 +1,6 @@
 import { factKey, keyOf, sameValue, type Fact, type FactKind, type Facts } from "../facts/fact";
 import { kindOf } from "../facts/kinds/allKinds";
+import { changeable } from "../facts/layeredMap";
 import type { Need } from "../facts/kinds/kind";
 
 /** What a round began and ended, and of it what no longer stands as that round left it. */
@@ -19,7 +20,7 @@ export interface TakenBack {
  * @param ended facts that ended in that round
  */
 export function takeBack(stand: Facts, began: readonly Fact[], ended: readonly Fact[]): TakenBack {
-  const facts = new Map(stand);
+  const facts = changeable(stand, began.length + ended.length);
   const left: TakenBack["left"] = [];
   const back = new Map(ended.map((fact) => [factKey(fact), fact]));
   for (const fact of began) {

@@ -13,12 +13,10 @@ export function whoIsTouched(index: FactIndex): {
   /** Takes in what has become of some people. */
   renew(people: ReadonlySet<string>): void;
 } {
-  // Made when they are first needed: most rounds need neither.
-  let staff: Map<string, Person> | undefined;
+  // Made when it's first needed: most rounds don't.
   let holders: Map<string, Set<string>> | undefined;
 
   const hold = (person: Person): void => {
-    if (person.role === "staff") staff?.set(person.id, person);
     if (holders === undefined) return;
     for (const address of person.addresses) {
       const found = holders.get(address);
@@ -26,17 +24,11 @@ export function whoIsTouched(index: FactIndex): {
       else found.add(person.id);
     }
   };
-  // Whoever once was on the staff, or had an address, is looked at once too often: that changes nothing.
+  // Whoever once had an address is looked at once too often: that changes nothing.
   const everybody = (): void => {
     for (const person of index.people.values()) hold(person);
   };
-  const onStaff = (): Iterable<Person> => {
-    if (staff === undefined) {
-      staff = new Map();
-      everybody();
-    }
-    return staff.values();
-  };
+  const onStaff = (): Person[] => [...index.staff].flatMap((id) => index.people.get(id) ?? []);
   const whoHas = (address: string): Iterable<string> => {
     if (holders === undefined) {
       holders = new Map();
@@ -66,7 +58,7 @@ export function whoIsTouched(index: FactIndex): {
       return touched;
     },
     renew(people) {
-      if (staff === undefined && holders === undefined) return;
+      if (holders === undefined) return;
       for (const id of people) {
         const person = index.people.get(id);
         if (person !== undefined) hold(person);

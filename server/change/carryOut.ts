@@ -1,8 +1,10 @@
 import { message } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
 import type { CohortValue } from "@amigo/core/facts/cohort";
-import type { Facts } from "@amigo/core/facts/fact";
-import { addToIndex, indexFacts } from "@amigo/core/facts/indexFacts";
+import { factKey, type Facts } from "@amigo/core/facts/fact";
+import { changeable } from "@amigo/core/facts/layeredMap";
+import type { FactDifference } from "@amigo/core/facts/factDifference";
+import { indexFrom } from "@amigo/core/facts/indexFacts";
 import type { FactIndex, Person } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { whoLeads } from "@amigo/core/lists/whoLeads";
@@ -10,9 +12,12 @@ import { proposeSiteCode } from "@amigo/core/naming/shortForm";
 import { dayIn } from "@amigo/core/schedule/dayIn";
 import { staffId } from "@amigo/core/facts/subjects";
 import { isOfGone } from "@amigo/core/step/goneLists";
-import { KEPT, ListBook, membersOf } from "@amigo/core/step/listMembers";
+import { KEPT } from "@amigo/core/step/listMembers";
+import { listsTouched } from "@amigo/core/step/listsTouched";
+import { membersAsNeeded } from "@amigo/core/step/membersAsNeeded";
 import type { Queries } from "../db/connect";
 import { storeFacts } from "../facts/queries";
+import { expectFacts } from "../facts/standing";
 import { record, type JournalEntry } from "../events/record";
 import { existingLists } from "../membership/existingLists";
 import { askFirst, welcome } from "../membership/greet";
@@ -60,17 +65,14 @@ export async function carryOut(
 ): Promise<CarriedOut> {
   const settings = await loadHouse(tx);
   const today = dayIn(settings?.timeZone ?? "UTC", new Date());
-  await storeSites(
-    tx,
-    indexFacts(new Map([...after].filter(([, { kind }]) => kind === "cohort"))).cohorts,
-  );
-  const unnamed = indexFacts(after);
+  const unnamed = indexFrom(stand, after);
+  await storeSites(tx, unnamed.cohorts);
   const named = withNames(after, unnamed, await houseNaming(tx, of.seasonId, today));
-  for (const [key, fact] of named) if (!after.has(key)) addToIndex(unnamed, fact);
-  const index = unnamed;
-  await storeFacts(tx, of.seasonId, of.round, stand, named);
-  await storeCohorts(tx, of.seasonId, stand, index.cohorts);
-  const plan = { index, wanted: wantedLists(index) };
+  const index = indexFrom(after, named);
+  const difference = await storeFacts(tx, of.seasonId, of.round, stand, named);
+  await expectFacts(tx, of.seasonId, asStored(stand, difference));
+  await storeCohorts(tx, of.seasonId, difference);
+  const plan = { index, wanted: wantedLists(index), touched: listsTouched(stand, named) };
   const openBefore = await listOpenKeys(tx, of.seasonId);
   const { made: listsMade, closed: listsClosed } = await storeLists(tx, of.seasonId, plan, today);
   await storeLeads(tx, of.seasonId, plan);
@@ -95,6 +97,14 @@ export async function carryOut(
   return { lists: changed.size, listsMade, listsClosed, joins, leaves };
 }
 
+/** The facts as they stand in the database after a change: what says the same as before keeps where it comes from. */
+function asStored(stand: Facts, { added, removed }: FactDifference): Facts {
+  const facts = changeable(stand, added.length + removed.length);
+  for (const fact of removed) facts.delete(factKey(fact));
+  for (const fact of added) facts.set(factKey(fact), fact);
+  return facts;
+}
+
 /** Writes down the sites that classes name and that are new, each with a code of its own. */
 async function storeSites(tx: Queries, cohorts: ReadonlyMap<string, CohortValue>): Promise<void> {
   const sites = new Map((await listSites(tx)).map((row) => [row.name, row]));
@@ -109,29 +119,24 @@ async function storeSites(tx: Queries, cohorts: ReadonlyMap<string, CohortValue>
   }
 }
 
-/** Writes down classes and teams as the facts now have them. */
+/** Writes down the classes and teams that change, as the facts now have them. */
 async function storeCohorts(
   tx: Queries,
   seasonId: number,
-  before: Facts,
-  cohorts: ReadonlyMap<string, CohortValue>,
+  { added, removed }: FactDifference,
 ): Promise<void> {
   const sites = new Map((await listSites(tx)).map((row) => [row.name, row]));
-  const rows = [...cohorts].map(([key, value]) => ({
-    seasonId,
-    key,
-    kind: value.kind,
-    name: value.name,
-    siteId: sites.get(value.site)?.id ?? null,
-    coach: value.coach,
-    goneAt: null,
-  }));
-  if (rows.length > 0) {
-    await storeCohortRows(tx, rows);
-  }
-  const gone = [...before.values()]
-    .filter((fact) => fact.kind === "cohort" && !cohorts.has(fact.subject))
-    .map((fact) => fact.subject);
+  const rows = added.flatMap((fact) => {
+    if (fact.kind !== "cohort") return [];
+    const { kind, name, site, coach } = fact.value;
+    const siteId = sites.get(site)?.id ?? null;
+    return [{ seasonId, key: fact.subject, kind, name, siteId, coach, goneAt: null }];
+  });
+  if (rows.length > 0) await storeCohortRows(tx, rows);
+  const there = new Set(rows.map(({ key }) => key));
+  const gone = removed.flatMap(({ kind, subject }) =>
+    kind === "cohort" && !there.has(subject) ? [subject] : [],
+  );
   if (gone.length > 0) await markCohortsGone(tx, seasonId, gone);
 }
 
@@ -171,24 +176,24 @@ function keptOnly(key: string, index: FactIndex): Map<string, Set<string>> {
   );
 }
 
-/** Brings the memberships of open lists to what the facts now want, by their difference, in two statements. */
+/** Brings the memberships of the open lists that are touched to what the facts now want, by their difference, in two statements. */
 async function storeMembers(
   tx: Queries,
   actor: Actor,
   found: { number: number; seasonId: number },
-  { index, wanted: lists }: WantedHouse,
+  { index, wanted: lists, touched }: WantedHouse,
   openBefore: ReadonlySet<string>,
 ) {
-  const open = new Map([...lists].filter(([, list]) => list.open));
+  const isTouched = (key: string): boolean => touched?.has(key) ?? true;
+  const open = new Map([...lists].filter(([key, list]) => list.open && isTouched(key)));
+  const all = await existingLists(tx, found.seasonId);
   const existing = new Map(
-    [...(await existingLists(tx, found.seasonId))].filter(
-      ([key, existingList]) => existingList.open && open.has(key),
-    ),
+    [...all].filter(([key, existingList]) => existingList.open && open.has(key)),
   );
-  const wanted = membersOf(index, new ListBook(open.values()));
+  const wanted = membersAsNeeded(open, index);
   // A class that is gone takes off its lists whoever isn't always on them; a list that somebody has closed keeps whom it had.
-  for (const [key, value] of await existingLists(tx, found.seasonId)) {
-    if (!openBefore.has(key) || !isOfGone(key, index)) continue;
+  for (const [key, value] of all) {
+    if (!openBefore.has(key) || !isTouched(key) || !isOfGone(key, index)) continue;
     existing.set(key, value);
     wanted.set(key, keptOnly(key, index));
   }

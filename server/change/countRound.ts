@@ -7,7 +7,7 @@ import { planRound } from "@amigo/core/step/planRound";
 import type { Change } from "@amigo/core/step/change";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
-import { loadFacts } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { countByList, countChanges } from "@amigo/core/step/netChanges";
 import { guardStep, sourcesBefore } from "./guardStep";
 import { type RoundTotals, round } from "../db/schema/rounds";
@@ -46,7 +46,7 @@ export async function recountOpen(tx: Queries, seasonId: number): Promise<void> 
   const open = await findOpenOf(tx, seasonId);
   if (open !== undefined) {
     await storeNextVersion(tx, open.version, open.number);
-    await recountRound(tx, open, await loadFacts(tx, seasonId));
+    await recountRound(tx, open, await standingFacts(tx, seasonId));
   }
   await keepDerived(tx, seasonId);
 }

@@ -1,9 +1,10 @@
-import { factKey, type Fact } from "@amigo/core/facts/fact";
+import { factKey } from "@amigo/core/facts/fact";
+import { LayeredMap } from "@amigo/core/facts/layeredMap";
 import { findCauses } from "@amigo/core/step/findCauses";
 import { planRound } from "@amigo/core/step/planRound";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { loadFacts } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "./carryOut";
 import { countChanges } from "@amigo/core/step/netChanges";
@@ -26,8 +27,8 @@ export async function endKept(
 ): Promise<{ round: number; leaves: number } | undefined> {
   const current = await loadCurrentSeason(tx);
   if (current === undefined || places.length === 0) return undefined;
-  const stand = await loadFacts(tx, current.id);
-  const facts = new Map<string, Fact>(stand);
+  const stand = await standingFacts(tx, current.id);
+  const facts = new LayeredMap(stand);
   for (const { key, address, lastDay } of places) {
     const found = stand.get(factKey({ subject: key, kind: "kept", ref: address }));
     if (found?.kind === "kept" && found.value.side === "on" && found.value.lastDay === lastDay)

@@ -12,7 +12,8 @@ import { storeCauses, type CauseRow, type Decision } from "./storeCauses";
 import type { Queries } from "../db/connect";
 import { loadStopped } from "../membership/addressQueries";
 import { notify } from "../events/events";
-import { loadByHand, loadFacts } from "../facts/queries";
+import { loadByHand } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { currentRecords, latestReadings, type FreshReading } from "../facts/readingQueries";
 import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
@@ -73,7 +74,7 @@ export async function openRound(
     };
 
   tell(t("rounds.fetchingWhatStands"), 0.3);
-  const stand = await loadFacts(tx, current.id);
+  const stand = await standingFacts(tx, current.id);
   const sources = await currentRecords(tx, readings, fresh);
   tell(t("rounds.knowingThePeopleBehindThe"), 0.4);
   const derived = deriveFacts(sources, stand, {

@@ -18,6 +18,8 @@ import { listSites } from "../db/houseQueries";
 export interface WantedHouse {
   index: FactIndex;
   wanted: ReadonlyMap<string, WantedList>;
+  /** The keys of the lists that may have changed; undefined for any. */
+  touched: ReadonlySet<string> | undefined;
 }
 
 /** How many lists a round made and closed. */
@@ -35,13 +37,14 @@ export interface StoredLists {
 export async function storeLists(
   tx: Queries,
   seasonId: number,
-  { index, wanted: lists }: WantedHouse,
+  { index, wanted: lists, touched }: WantedHouse,
   today: string,
 ): Promise<StoredLists> {
   const cohorts = new Map((await listCohortIds(tx, seasonId)).map(({ id, key }) => [key, id]));
   const sites = new Map((await listSites(tx)).map(({ id, name }) => [name, id]));
   const wanted = [...lists.values()].filter(({ name }) => name !== undefined);
-  const rows = wanted.map((list) => ({
+  const changing = wanted.filter(({ key }) => touched?.has(key) ?? true);
+  const rows = changing.map((list) => ({
     id: listKeyParts(list.key) === undefined ? list.key : null,
     name: list.name,
     title: list.title,

@@ -4,7 +4,6 @@ import type { getNextSeason, postSeasonPlan, postSeason } from "@amigo/contract/
 import { proposeSeason } from "@amigo/core/lists/nextSeason";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";
-import { loadFacts } from "../facts/queries";
 import { standingIndex } from "../facts/standing";
 import type { Answer, Request } from "../http/handler";
 import { needCurrentSeason } from "../facts/needCurrentSeason";
@@ -12,11 +11,10 @@ import { needCurrentSeason } from "../facts/needCurrentSeason";
 /** Returns how the next season would begin, as Amigo proposes it. */
 export async function showNextSeason({ db }: Context): Promise<Answer<typeof getNextSeason>> {
   const current = await needCurrentSeason(db);
-  const facts = await loadFacts(db, current.id);
   const index = await standingIndex(db, current.id);
   return {
     current: current.label,
-    wanted: proposeSeason(facts, current.label),
+    wanted: proposeSeason(index, current.label),
     cohorts: [...index.cohorts]
       .map(([key, { name, kind, site }]) => ({
         key,

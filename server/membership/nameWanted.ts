@@ -1,5 +1,6 @@
 import { whoBelongs } from "@amigo/core/audience/whoBelongs";
 import { factKey, type Fact, type Facts } from "@amigo/core/facts/fact";
+import { LayeredMap } from "@amigo/core/facts/layeredMap";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import type { WantedList } from "@amigo/core/lists/wantedLists";
@@ -106,7 +107,7 @@ export function nameMissing(
 
 /** The facts with a name for every open list that had none. */
 export function withNames(after: Facts, index: FactIndex, naming: HouseNaming): Map<string, Fact> {
-  const facts = new Map(after);
+  const facts = new LayeredMap(after);
   for (const [key, name] of nameMissing(wantedLists(index), index, naming)) {
     const fact: Fact = {
       subject: key,

@@ -92,7 +92,7 @@ export async function forgetPerson(
       action: "forget",
       sentence: () => t("people.removedThePersonalDataOf", { name: actor.name }),
     });
-    for (const { id } of await listAllSeasons(tx)) await raiseVersion(tx, id);
+    for (const { id } of await listAllSeasons(tx)) await raiseVersion(tx, id, "all");
     await notify(tx, "people", "board", "rounds");
     return { done: true as const };
   });

@@ -2,14 +2,15 @@ import { inTransaction } from "../db/inTransaction";
 import { Refused, refused, noSuch } from "../refused";
 import { each } from "@amigo/language/message";
 import { factKey, type Fact } from "@amigo/core/facts/fact";
-import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { sharedIndex } from "@amigo/core/facts/indexFacts";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import { markWithNames, type PersonLink, type PersonMark } from "@amigo/core/identity/personLink";
 import type { Answered, SettledFact } from "@amigo/core/identity/question";
 import { hash } from "@amigo/core/text/hash";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { loadByHand, loadFacts, raiseVersion, storeFacts } from "../facts/queries";
+import { loadByHand, raiseVersion, storeFacts } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import type { Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
@@ -53,8 +54,8 @@ export async function joinPeople(
   { actor, one, other }: { actor: Actor; one: string; other: string },
 ): Promise<SaidByHand | Refused> {
   return inSeason(db, async (tx, seasonId) => {
-    const stand = await loadFacts(tx, seasonId);
-    const index = indexFacts(stand);
+    const stand = await standingFacts(tx, seasonId);
+    const index = sharedIndex(stand);
     const left = personOf(index, one);
     if (left instanceof Refused) return left;
     const right = personOf(index, other);
@@ -113,8 +114,8 @@ export async function partPerson(
   }: { actor: Actor; person: string; students: readonly string[]; addresses: readonly string[] },
 ): Promise<(SaidByHand & { person: string }) | Refused> {
   return inSeason(db, async (tx, seasonId) => {
-    const stand = await loadFacts(tx, seasonId);
-    const index = indexFacts(stand);
+    const stand = await standingFacts(tx, seasonId);
+    const index = sharedIndex(stand);
     const foundPerson = personOf(index, person);
     if (foundPerson instanceof Refused) return foundPerson;
     if (foundPerson.role !== "guardian")
@@ -175,7 +176,7 @@ export async function settleByHand(
   { actor, person, addresses }: { actor: Actor; person: string; addresses: readonly string[] },
 ): Promise<SaidByHand | Refused> {
   return inSeason(db, async (tx, seasonId) => {
-    const foundPerson = personOf(indexFacts(await loadFacts(tx, seasonId)), person);
+    const foundPerson = personOf(sharedIndex(await standingFacts(tx, seasonId)), person);
     if (foundPerson instanceof Refused) return foundPerson;
     const settled: SettledFact = {
       subject: person,
@@ -207,7 +208,7 @@ export async function withdrawByHand(
   return inSeason(db, async (tx) => {
     const found = await endManual(tx, id);
     if (found === undefined) return noSuch("wordInForce");
-    await raiseVersion(tx, found.seasonId);
+    await raiseVersion(tx, found.seasonId, new Set());
     await record(tx, {
       actorId: actor.id,
       actor: actor.name,
@@ -231,7 +232,7 @@ async function say(
   const sentence = inStaffLanguage(said);
   await endManualOf(tx, seasonId, key);
   await storeManual(tx, seasonId, key, answer, sentence, actor.name);
-  await raiseVersion(tx, seasonId);
+  await raiseVersion(tx, seasonId, new Set());
   await record(tx, {
     actorId: actor.id,
     actor: actor.name,

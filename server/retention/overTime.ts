@@ -82,6 +82,8 @@ export const OVER_TIME: Record<Exclude<KeptKind, "posts">, OverTime> = {
       sql`delete from question where season_id in ${SEASONS}`,
       sql`delete from by_hand where season_id in ${SEASONS}`,
       sql`delete from fact where season_id in ${SEASONS}`,
+      sql`delete from fact_change where season_id in ${SEASONS}`,
+      sql`update season set version = version + 1 where id in ${SEASONS}`,
     ],
   },
   journal: {

@@ -4,7 +4,7 @@ import { inArray, sql } from "drizzle-orm";
 import { applyCauses } from "@amigo/core/step/applyCauses";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { loadFacts } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
@@ -59,7 +59,7 @@ export async function stepInside(
 ): Promise<StepOutcome | Refused> {
   const found = await checkRound(tx, wanted);
   if (found instanceof Refused) return found;
-  const stand = await loadFacts(tx, found.seasonId);
+  const stand = await standingFacts(tx, found.seasonId);
   const isChosen =
     wanted.only === undefined ? sql`true` : inArray(cause.position, [...wanted.only]);
   const accepted = await listChosenCauses(tx, found.number, isChosen);

@@ -1,6 +1,7 @@
+import type { Facts } from "@amigo/core/facts/fact";
 import { refused, Refused } from "../refused";
 import { inTransaction } from "../db/inTransaction";
-import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { sharedIndex } from "@amigo/core/facts/indexFacts";
 import { listDeltas } from "@amigo/core/lists/listDeltas";
 import { nextSeason, type NextSeason, type SeasonPlanWanted } from "@amigo/core/lists/nextSeason";
 import { wantedLists } from "@amigo/core/lists/sharedWanted";
@@ -9,7 +10,7 @@ import type { Cause } from "@amigo/core/step/cause";
 import { ListBook, membersOf } from "@amigo/core/step/listMembers";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { loadFacts } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import { houseNaming, nameMissing } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
@@ -61,10 +62,10 @@ async function plan(tx: Queries, wanted: SeasonPlanWanted) {
     names.add(found);
   }
   const today = dayIn(settings.timeZone, new Date());
-  const stand = await loadFacts(tx, current.id);
+  const stand = await standingFacts(tx, current.id);
   const next = nextSeason(stand, wanted, today);
-  const before = wantedLists(indexFacts(stand));
-  const index = indexFacts(next.facts);
+  const before = wantedLists(sharedIndex(stand));
+  const index = sharedIndex(next.facts);
   const after = wantedLists(index);
   const naming = { ...(await houseNaming(tx, current.id, today)), season: wanted.label };
   const members = membersOf(index, new ListBook([...after.values()].filter(({ open }) => open)));
@@ -94,9 +95,9 @@ function causesOf(
   wanted: SeasonPlanWanted,
   next: NextSeason,
   lists: number,
-  stand: ReadonlyMap<string, unknown>,
+  stand: Facts,
 ): Cause[] {
-  const index = indexFacts(stand as Parameters<typeof indexFacts>[0]);
+  const index = sharedIndex(stand);
   const one = (key: string, title: string, detail: string, kind: Cause["kind"]): Cause => ({
     key: `season ${key}`,
     kind,

@@ -1,11 +1,13 @@
 import { refused, Refused } from "../refused";
 import { inTransaction } from "../db/inTransaction";
+import { factDifference } from "@amigo/core/facts/factDifference";
+import { kindOf } from "@amigo/core/facts/kinds/allKinds";
 import { houseOfLists } from "@amigo/core/lists/rulesBroken";
 import { checkEdit } from "./checkEdit";
 import { checkKept, checkRules, freshlyBroken } from "./checkRules";
 import { say, type Said } from "@amigo/language/say";
 import type { Facts } from "@amigo/core/facts/fact";
-import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { indexFrom, sharedIndex } from "@amigo/core/facts/indexFacts";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { applyEdit, type Edit, type StaffMember } from "@amigo/core/lists/edit";
 import { listDeltas, type ListDelta } from "@amigo/core/lists/listDeltas";
@@ -15,7 +17,7 @@ import type { StandingGuard } from "@amigo/core/step/guards/guard";
 import { planRound } from "@amigo/core/step/planRound";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { loadFacts } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { refuse } from "../http/fault";
 import { record } from "../events/record";
 import { houseNaming, nameMissing, type HouseNaming } from "../membership/nameWanted";
@@ -63,8 +65,8 @@ async function plan(
   if (current === undefined || settings === undefined)
     return refused(503, "not-set-up", t("shared.thisHouseHasNoCurrent"));
   const naming = await houseNaming(tx, current.id, dayIn(settings.timeZone, new Date()));
-  const stand = await loadFacts(tx, current.id);
-  const standing = indexFacts(stand);
+  const stand = await standingFacts(tx, current.id);
+  const standing = sharedIndex(stand);
   const facts = applyEdit(stand, edit, {
     origin: { from: "hand", by: editor.name, at: new Date().toISOString() },
     keptAsMade: inStaffLanguage(() => t("rounds.addedWhenTheListWasMade")),
@@ -72,7 +74,7 @@ async function plan(
     codes: naming.codes,
     naming: naming.rules,
   });
-  const after = indexFacts(facts);
+  const after = indexFrom(stand, facts);
   refuse(checkEdit(edit, standing, after, naming, settings.convention));
   if (!asGranted) refuse(await checkRights(tx, edit, editor, standing, after, current.id));
   if (asked !== undefined)
@@ -110,12 +112,18 @@ export async function planFacts(
     insideDomains: readonly string[];
   },
 ) {
-  const causes = findCauses(stand, facts);
+  const difference = factDifference(stand, facts);
+  const causes = findCauses(stand, facts, difference);
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const [was, is] = [houseOfLists(standing), houseOfLists(after)];
+  // Of a list that stays as it is nothing new is wrong, unless somebody else leads it or other rules hold.
+  const isListsAlone = [...difference.added, ...difference.removed].every(
+    (fact) => kindOf(fact).about === "list",
+  );
+  const isSame = (key: string): boolean => isListsAlone && was.lists.get(key) === is.lists.get(key);
   const deltas = listDeltas(was.lists, is.lists, nameMissing(is.lists, after, naming), (key) =>
-    freshlyBroken(key, was, is, insideDomains),
+    isSame(key) ? [] : freshlyBroken(key, was, is, insideDomains),
   );
   const counts = countByList(all);
   const totals: RoundTotals = {

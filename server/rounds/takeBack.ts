@@ -4,7 +4,7 @@ import { kindOf } from "@amigo/core/facts/kinds/allKinds";
 import { say, type Said } from "@amigo/language/say";
 import type { Fact } from "@amigo/core/facts/fact";
 import { wantedList } from "@amigo/core/lists/wantedLists";
-import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { indexFacts, sharedIndex } from "@amigo/core/facts/indexFacts";
 import { nameOf, recipeNumber } from "@amigo/core/facts/factIndex";
 import { findCauses } from "@amigo/core/step/findCauses";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
@@ -12,7 +12,8 @@ import { planRound } from "@amigo/core/step/planRound";
 import { takeBack as undo } from "@amigo/core/step/takeBack";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { factsOfRound, loadFacts } from "../facts/queries";
+import { factsOfRound } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "../change/carryOut";
 import { countChanges } from "@amigo/core/step/netChanges";
@@ -71,11 +72,11 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
         label: current?.label ?? t("rounds.theCurrentOne"),
       }),
     );
-  const stand = await loadFacts(tx, found.seasonId);
+  const stand = await standingFacts(tx, found.seasonId);
   const { began, ended } = await factsOfRound(tx, found.seasonId, number);
   const { facts, left } = undo(stand, began, ended);
   const causes = findCauses(stand, facts);
-  const standing = indexFacts(stand);
+  const standing = sharedIndex(stand);
   const { changes, index } = planRound(stand, causes);
   const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const totals: RoundTotals = {

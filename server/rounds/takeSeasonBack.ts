@@ -1,7 +1,8 @@
 import { Refused, refused } from "../refused";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { loadFacts, storeFacts } from "../facts/queries";
+import { storeFacts } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import type { Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
@@ -52,7 +53,13 @@ export async function takeSeasonBack(
   await endSeasonMemberships(tx, number, opening.seasonId);
   await closeSeasonLists(tx, opening.seasonId);
   await markSeasonCohortsGone(tx, opening.seasonId);
-  await storeFacts(tx, opening.seasonId, number, await loadFacts(tx, opening.seasonId), new Map());
+  await storeFacts(
+    tx,
+    opening.seasonId,
+    number,
+    await standingFacts(tx, opening.seasonId),
+    new Map(),
+  );
   await unopenSeason(tx, opening.seasonId);
   await reopenSeason(tx, opening.opensAfter);
   const reopened = await reopenLists(tx, opening.opensAfter, opening.round);

@@ -1,4 +1,4 @@
-import { indexFacts } from "@amigo/core/facts/indexFacts";
+import { sharedIndex } from "@amigo/core/facts/indexFacts";
 import type { FactIndex, Person } from "@amigo/core/facts/factIndex";
 import { deriveFacts } from "@amigo/core/identity/deriveFacts";
 import { sortWords } from "@amigo/core/mail/bounces/sortOf";
@@ -7,7 +7,8 @@ import type { RowNews } from "@amigo/core/sheet/answers/answerCells";
 import { failingCells } from "@amigo/core/sheet/failingCells";
 import { readAll, type WholeReading } from "@amigo/core/sheet/readAll";
 import type { Queries } from "../db/connect";
-import { loadByHand, loadFacts } from "../facts/queries";
+import { loadByHand } from "../facts/queries";
+import { standingFacts } from "../facts/standing";
 import {
   correctionsOf,
   currentRecords,
@@ -37,7 +38,7 @@ export async function newsByRow(
   const settings = await loadHouse(db);
   const corrections = await correctionsOf(db, last.sourceId);
   const whole = readAll(tables, corrections, await readingContext(db, last.sourceId));
-  const stand = await loadFacts(db, last.seasonId);
+  const stand = await standingFacts(db, last.seasonId);
   const sources = await currentRecords(db, await latestReadings(db, last.seasonId), {
     id: last.id,
     records: whole.records,
@@ -47,7 +48,7 @@ export async function newsByRow(
     ...(await loadByHand(db, last.seasonId)),
   });
   const known: RowsKnown = {
-    index: indexFacts(stand),
+    index: sharedIndex(stand),
     listsAt: await listsByAddress(db, last.seasonId, settings?.timeZone ?? "UTC"),
     waiting: await waitingCauses(db, last.seasonId),
     asked: await questionsByRow(db, last),

@@ -59,7 +59,7 @@ export async function changeSource(
       },
       after: body,
     });
-    if (loosened) await raiseVersion(tx, before.seasonId);
+    if (loosened) await raiseVersion(tx, before.seasonId, new Set());
     await notify(tx, "sources");
   });
   if (loosened) refuse(await desk.run("reopenRound", undefined));

@@ -231,7 +231,7 @@ async function readOnceMore(
   );
   await removeFaults(tx, imported.id);
   await storeFaults(tx, imported.id, imported.plan, faults);
-  await raiseVersion(tx, imported.seasonId);
+  await raiseVersion(tx, imported.seasonId, new Set());
   const round = await openRound(tx, { id: imported.id, records });
   await notify(tx, "sources", "rounds", "board");
   return { round: round.number, causes: round.causes };

@@ -43,7 +43,7 @@ export async function storeFaults(
 
 export async function setWhole(tx: Queries, sourceId: string, whole: boolean): Promise<void> {
   const changed = await storeWhole(tx, whole, sourceId);
-  for (const { seasonId } of changed) await raiseVersion(tx, seasonId);
+  for (const { seasonId } of changed) await raiseVersion(tx, seasonId, new Set());
 }
 
 export async function findOrMakeSource(

@@ -13,9 +13,12 @@ function role<Name extends Role>(kind: Name, words?: FactWords): Kind<Name, "", 
     value: z.literal(""),
     addTo: (index, { subject }) => {
       personIn(index, subject).role = kind;
+      if (kind === "staff") index.staff.add(subject);
+      else index.staff.delete(subject);
     },
     removeFrom: (index, { subject }) => {
       index.people.delete(subject);
+      index.staff.delete(subject);
     },
     ...(words === undefined ? {} : { words: () => words }),
     called: ({ subject }, name) => written(name(subject)),

@@ -59,6 +59,22 @@ export const question = pgTable(
   (table) => [primaryKey({ columns: [table.seasonId, table.position] })],
 );
 
+/**
+ * Whose facts changed with which version of a season, so that whoever has the facts at hand fetches these alone. A version that changed
+ * no facts has one row with an empty subject; one that changed very many has none, like those of long ago, and all facts are fetched.
+ */
+export const factChange = pgTable(
+  "fact_change",
+  {
+    seasonId: integer("season_id")
+      .notNull()
+      .references(() => season.id, { onDelete: "cascade" }),
+    version: integer().notNull(),
+    subject: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.seasonId, table.version, table.subject] })],
+);
+
 /** A fact for the time that it holds. One value of a fact at a time. */
 export const fact = pgTable(
   "fact",
