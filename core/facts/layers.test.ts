@@ -4,12 +4,14 @@ import { applyCauses } from "../step/applyCauses";
 import { findCauses } from "../step/findCauses";
 import { keepOnGone } from "../step/goneLists";
 import { ListBook, membersOf } from "../step/listMembers";
+import { listsTouched } from "../step/listsTouched";
 import { membersAsNeeded } from "../step/membersAsNeeded";
 import { allWanted } from "../lists/wantedLists";
 import { wantedLists } from "../lists/sharedWanted";
 import { after, HOUSE, some, type HouseEdit } from "../testing/houseEdits";
 import { factKey, type Fact, type Facts } from "./fact";
 import { factDifference } from "./factDifference";
+import { factsOf } from "./factsOf";
 import type { FactIndex } from "./factIndex";
 import { addToIndex, indexFacts, indexOver, removeFromIndex, sharedIndex } from "./indexFacts";
 import { changeable, LayeredMap, toChange } from "./layeredMap";
@@ -211,6 +213,48 @@ describe("facts that are layered on others, whatever happens to a house", () => 
         for (const one of removed) removeFromIndex(index, one);
         for (const one of added) addToIndex(index, one);
         expect(plain(below)).toEqual(before);
+      }),
+    );
+  });
+
+  test("touch every list on which somebody else is to be, or about which anything else is wanted", () => {
+    fc.assert(
+      fc.property(some, some, (first, second) => {
+        const below = after(HOUSE, first);
+        const facts = layered(below, second);
+        const touched = listsTouched(below, facts);
+        const told = (of: Facts): Map<string, string> => {
+          const index = indexFacts(new Map(of));
+          const lists = allWanted(index);
+          const members = membersAsNeeded(lists, index);
+          return new Map(
+            [...lists].map(([key, list]) => [
+              key,
+              JSON.stringify([list, list.open ? [...(members.get(key)?.keys() ?? [])].sort() : ""]),
+            ]),
+          );
+        };
+        const [were, are] = [told(below), told(facts)];
+        const changed = [...new Set([...were.keys(), ...are.keys()])].filter(
+          (key) => were.get(key) !== are.get(key),
+        );
+        expect(changed.filter((key) => touched?.has(key) === false)).toEqual([]);
+      }),
+    );
+  });
+
+  test("every subject's facts are found through the index", () => {
+    fc.assert(
+      fc.property(some, (all) => {
+        const facts = after(HOUSE, all);
+        const index = indexFacts(facts);
+        for (const subject of new Set([...facts.values()].map((one) => one.subject)))
+          expect(factsOf(subject, facts, index).map(factKey).sort()).toEqual(
+            [...facts.values()]
+              .filter((one) => one.subject === subject)
+              .map(factKey)
+              .sort(),
+          );
       }),
     );
   });

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { say } from "@amigo/language/say";
 import { POINT_WORDS, type ListPoint } from "../../lists/listPoint";
+import { factsOf } from "../factsOf";
 import { addToIndex, indexFacts, removeFromIndex } from "../indexFacts";
 import { factKey, type Fact } from "../fact";
 import { ALL_KINDS, kindOf } from "./allKinds";
@@ -166,6 +167,15 @@ describe("every kind of fact", () => {
         addToIndex(index, fact);
         removeFromIndex(index, fact);
         expect(seen(index)).toEqual(seen(before));
+      }),
+    );
+  });
+
+  test("is found among the facts of its subject", () => {
+    fc.assert(
+      fc.property(anyFacts, (facts) => {
+        const index = indexFacts(facts);
+        for (const one of facts.values()) expect(factsOf(one.subject, facts, index)).toContain(one);
       }),
     );
   });
