@@ -81,6 +81,33 @@ async function step(): Promise<{ causes: number }> {
   return { causes: round.totals.accepted };
 }
 
+/** What changing the title of one list would do, as the page asks before it is done. */
+async function planEdit(): Promise<{ causes: number }> {
+  const { rows } = await amigo.context.connection.pool.query<{ key: string }>(
+    "select key from list where closed_at is null and key like '1:class:%' order by key limit 1",
+  );
+  const lists = [{ key: rows[0]?.key, points: { title: "Another title" } }];
+  const { causes } = await ask<{ causes: unknown[] }>("POST", "/api/edits/plan", {
+    edit: { what: "lists", aliasUntil: "", lists },
+  });
+  return { causes: causes.length };
+}
+
+let kept = 0;
+
+/** One address is always on one list from now on. */
+async function keepOne(): Promise<{ causes: number }> {
+  const { rows } = await amigo.context.connection.pool.query<{ id: string }>(
+    "select id from list where closed_at is null and key like '1:class:%' order by key limit 1",
+  );
+  await ask("POST", `/api/lists/${rows[0]?.id}/kept`, {
+    address: `guest${++kept}@copperwheel.example`,
+    side: "on",
+    reason: "A guest",
+  });
+  return { causes: 0 };
+}
+
 /** The board as the server answers it, and beside it the bare count of everybody on every list. */
 async function board(): Promise<{ causes: number }> {
   await ask("GET", "/api/board");
@@ -94,11 +121,13 @@ async function bareCount(): Promise<{ causes: number }> {
   return { causes: rowCount ?? 0 };
 }
 
+const TASKS = { step, planEdit, keepOne, board, bareCount };
+
 process.on(
   "message",
   (
     wanted:
-      { do: "read"; file: string; plan: string } | { do: "step" | "board" | "bareCount" | "end" },
+      { do: "read"; file: string; plan: string } | { do: keyof typeof TASKS | "end" },
   ) => {
     void (async () => {
       if (wanted.do === "end") {
@@ -109,7 +138,7 @@ process.on(
       const { causes } =
         wanted.do === "read"
           ? await read(wanted.file, wanted.plan)
-          : await { step, board, bareCount }[wanted.do]();
+          : await TASKS[wanted.do]();
       process.send?.({
         time: performance.now() - begin,
         memory: process.resourceUsage().maxRSS / 1024,

@@ -7,8 +7,17 @@ export interface Size {
   classes: number;
 }
 
+/** The size of a school of so many students: as many guardians and classes for each as in schools of any size. */
+export function sizeOf(students: number): Size {
+  return {
+    students,
+    guardians: Math.round(students * 1.6),
+    classes: Math.max(1, Math.round(students * 0.03)),
+  };
+}
+
 /** The size that the figures are given for: 600 classes make 1,200 lists by the two recipes of every house. */
-export const LARGE: Size = { students: 20_000, guardians: 32_000, classes: 600 };
+export const LARGE: Size = sizeOf(20_000);
 
 const GIVEN = [
   "Ida",
