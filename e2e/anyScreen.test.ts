@@ -35,7 +35,8 @@ async function look(path: string, heading: string): Promise<string[]> {
     await person.emulate(width, 800, "light");
     await person.see("heading", heading);
     say(width, [...(await person.misfits()), ...(await person.findings())]);
-    // Other colours change nothing but the contrast.
+    // Other colours change nothing but the contrast, and a narrow page has no colours that a wide one hasn't, but for its frame.
+    if (width !== 1280 && path !== "/") continue;
     await person.emulate(width, 800, "dark");
     say(width, await person.findings(["color-contrast"]));
   }
