@@ -25,12 +25,9 @@ export async function findTargets(
     .split(" ")
     .filter((word) => word !== "");
   if (typed === "") return [];
-  const matches = (text: string): boolean => {
-    const pieces = fold(text).split(" ");
-    return (
-      words.length > 0 && words.every((word) => pieces.some((piece) => piece.startsWith(word)))
-    );
-  };
+  const startsAll = (pieces: readonly string[]): boolean =>
+    words.length > 0 && words.every((word) => pieces.some((piece) => piece.startsWith(word)));
+  const matches = (text: string): boolean => startsAll(fold(text).split(" "));
   const lists = await listTargets(db, caller);
   const isNamed = (row: { short: string; own: string | null }): boolean =>
     row.own === typed || row.short.split(",").some((name) => name.trim().toLowerCase() === typed);
@@ -67,7 +64,7 @@ export async function findTargets(
   const people = [...known.people.values()]
     .filter(
       (person) =>
-        matches(`${nameOf(person)} ${person.number}`) ||
+        startsAll(wordsOf(person)) ||
         (typed.length >= 3 && [...person.addresses].some((address) => address.startsWith(typed))),
     )
     .sort((one, other) => inOrder(nameOf(one), nameOf(other)))
@@ -93,6 +90,18 @@ export async function findTargets(
         ]
       : [];
   return [...listHits, ...privates.slice(0, 5), ...people, ...address].slice(0, 20);
+}
+
+/** The words by which people are found, for as long as they are known as they are: it's asked at every letter that is typed. */
+const WORDS = new WeakMap<Person, readonly string[]>();
+
+function wordsOf(person: Person): readonly string[] {
+  let words = WORDS.get(person);
+  if (words === undefined) {
+    words = fold(`${nameOf(person)} ${person.number}`).split(" ");
+    WORDS.set(person, words);
+  }
+  return words;
 }
 
 /** What stands beside a person who was found: the addresses; for a child, whom of the family mail goes to. */

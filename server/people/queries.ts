@@ -47,8 +47,11 @@ export async function findFamilies(
       union
       select tie.ref from ${fact} tie join found on found.subject = tie.subject where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null
     ), families as (
-      select student, coalesce((select min(other.ref) from ${fact} tie join ${fact} other on other.season_id = tie.season_id and other.subject = tie.subject and other.kind = 'tie' and other.valid_until is null where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student ${within === undefined ? sql`` : sql`and other.ref in ${within}`}), student) as family
-      from students where true ${only === undefined ? sql`` : sql`and student in (select json_array_elements_text(${JSON.stringify(only)}::json))`} ${within === undefined ? sql`` : sql`and student in ${within}`}
+      select student, coalesce(min(other.ref), student) as family from students
+      left join ${fact} tie on tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student
+      left join ${fact} other on other.season_id = ${seasonId} and other.kind = 'tie' and other.valid_until is null and other.subject = tie.subject ${within === undefined ? sql`` : sql`and other.ref in ${within}`}
+      where true ${only === undefined ? sql`` : sql`and student in (select json_array_elements_text(${JSON.stringify(only)}::json))`} ${within === undefined ? sql`` : sql`and student in ${within}`}
+      group by student
     ), firsts as (select distinct family as student from families)
     select firsts.student, count(*) over () as total from firsts
     left join ${fact} name on name.season_id = ${seasonId} and name.subject = firsts.student and name.kind = 'name' and name.valid_until is null
