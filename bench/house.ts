@@ -125,10 +125,7 @@ const TASKS = { step, planEdit, keepOne, board, bareCount };
 
 process.on(
   "message",
-  (
-    wanted:
-      { do: "read"; file: string; plan: string } | { do: keyof typeof TASKS | "end" },
-  ) => {
+  (wanted: { do: "read"; file: string; plan: string } | { do: keyof typeof TASKS | "end" }) => {
     void (async () => {
       if (wanted.do === "end") {
         await amigo.close();
@@ -136,9 +133,7 @@ process.on(
       }
       const begin = performance.now();
       const { causes } =
-        wanted.do === "read"
-          ? await read(wanted.file, wanted.plan)
-          : await TASKS[wanted.do]();
+        wanted.do === "read" ? await read(wanted.file, wanted.plan) : await TASKS[wanted.do]();
       process.send?.({
         time: performance.now() - begin,
         memory: process.resourceUsage().maxRSS / 1024,

@@ -135,7 +135,10 @@ const line = (what: string, { time, memory, causes }: Figure): void =>
   );
 line("baseline: parse and COPY", base);
 line("first reading to round", await read(files.first));
-line(`bringing ${(size.classes * 2).toLocaleString("en-GB")} lists in step`, await say(house, { do: "step" }));
+line(
+  `bringing ${(size.classes * 2).toLocaleString("en-GB")} lists in step`,
+  await say(house, { do: "step" }),
+);
 line("unchanged, saved anew", await read(files.anew));
 line("the very same file", await read(files.first));
 line("with 1% changed", await read(files.changed));

@@ -67,7 +67,17 @@ export function indexFrom(
  */
 export function shareIndexOver(below: Facts, facts: Facts, difference: FactDifference): FactIndex {
   const index = sharedIndex(below);
-  return keep(facts, renewedIndex(index, facts, difference), { below: index, difference });
+  const renewed = renewedIndex(index, facts, difference);
+  const from = MADE.get(index);
+  // Where nobody has asked how the one below was made, both steps count as one: else each would keep all before it.
+  if (from?.below === undefined) return keep(facts, renewed, { below: index, difference });
+  return keep(facts, renewed, {
+    below: from.below,
+    difference: {
+      added: [...from.difference.added, ...difference.added],
+      removed: [...from.difference.removed, ...difference.removed],
+    },
+  });
 }
 
 /** Says of an index that it's no longer needed from which other one it was made, which can be forgotten then. */

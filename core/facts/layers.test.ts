@@ -15,6 +15,7 @@ import { factsOf } from "./factsOf";
 import type { FactIndex } from "./factIndex";
 import { addToIndex, indexFacts, indexOver, removeFromIndex, sharedIndex } from "./indexFacts";
 import { changeable, LayeredMap, toChange } from "./layeredMap";
+import { renewFacts } from "./renewFacts";
 
 const sorted = <Value>(map: ReadonlyMap<string | number, Value>): [string, Value][] =>
   [...map].map(([key, value]): [string, Value] => [String(key), value]).sort();
@@ -239,6 +240,32 @@ describe("facts that are layered on others, whatever happens to a house", () => 
           (key) => were.get(key) !== are.get(key),
         );
         expect(changed.filter((key) => touched?.has(key) === false)).toEqual([]);
+      }),
+    );
+  });
+
+  test("renewed subject by subject, step after step, they are those of all at once", () => {
+    fc.assert(
+      fc.property(fc.array(some, { minLength: 1, maxLength: 4 }), fc.boolean(), (steps, asks) => {
+        let facts: Facts = HOUSE;
+        let wanted = new Map(HOUSE);
+        for (const edits of steps) {
+          const then = after(wanted, edits);
+          const { added, removed } = factDifference(wanted, then);
+          const subjects = new Set([...added, ...removed].map(({ subject }) => subject));
+          facts = renewFacts(
+            facts,
+            subjects,
+            [...then.values()].filter(({ subject }) => subjects.has(subject)),
+          );
+          wanted = then;
+          // Some ask for the lists at each step, and some only in the end.
+          if (asks) wantedLists(sharedIndex(facts));
+        }
+        expect(sorted(facts)).toEqual(sorted(wanted));
+        const whole = indexFacts(wanted);
+        expect(plain(sharedIndex(facts))).toEqual(plain(whole));
+        expect(sorted(wantedLists(sharedIndex(facts)))).toEqual(sorted(allWanted(whole)));
       }),
     );
   });

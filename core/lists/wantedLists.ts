@@ -11,7 +11,7 @@ import { presetOf } from "../posting/presets";
 import type { ListKind, Rules } from "../posting/rules/rule";
 import { fold } from "../text/fold";
 import { listKey, listKeyParts } from "./listKey";
-import { type ListPoint, isRule } from "./listPoint";
+import { LIST_POINTS, type ListPoint, isRule } from "./listPoint";
 import type { Adding, Each, RecipeValue, Running } from "./recipe";
 import { NOBODY, understoodAudience, understoodCondition } from "./understood";
 import { usualTitle, nameParts } from "./listParts";
@@ -204,7 +204,7 @@ function ofRecipe(
     season: found("season"),
     ...settled(index, key, listKind(audience), found("preset"), points, recipe),
     open: state !== "closed",
-    apart: [...points.keys()].filter(isApart),
+    apart: LIST_POINTS.filter((point) => points.has(point) && isApart(point)),
   };
 }
 

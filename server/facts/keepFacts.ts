@@ -128,7 +128,10 @@ async function findVersion(
     .select({
       version: season.version,
       transaction: sql<string | null>`pg_current_xact_id_if_assigned()::text`,
-      outcome: sql<Version["outcome"]>`pg_xact_status(${about ?? null}::text::xid8)`,
+      // The database may be another one by now, restored from a backup, in which there was no such transaction yet.
+      outcome: sql<
+        Version["outcome"]
+      >`case when ${about ?? null}::text::xid8 < pg_snapshot_xmax(pg_current_snapshot()) then pg_xact_status(${about ?? null}::text::xid8) end`,
     })
     .from(season)
     .where(eq(season.id, seasonId));

@@ -8,7 +8,7 @@ import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "../change/carryOut";
 import { openRound } from "../change/openRound";
-import { refuseGuards } from "./planEdit";
+import { refuseGuards } from "./refuseGuards";
 import { t } from "../texts/t";
 import { cause } from "../db/schema/rounds";
 import { markDone, findRoundWithCloser } from "./queries";

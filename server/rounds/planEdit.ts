@@ -15,6 +15,7 @@ import { dayIn } from "@amigo/core/schedule/dayIn";
 import { findCauses } from "@amigo/core/step/findCauses";
 import type { StandingGuard } from "@amigo/core/step/guards/guard";
 import { planRound } from "@amigo/core/step/planRound";
+import { refuseGuards } from "./refuseGuards";
 import type { Database, Queries } from "../db/connect";
 import { notify } from "../events/events";
 import { standingFacts } from "../facts/standing";
@@ -283,23 +284,4 @@ async function doEdit(
   await recountOpen(tx, planned.seasonId);
   await notify(tx, "rounds", "board", "house", "people");
   return { ...done, round: number };
-}
-
-/** Refuses with 422 when a guard stands whose count was not typed. */
-export function refuseGuards(
-  guards: readonly Said<StandingGuard>[],
-  passed: Record<string, number>,
-): Refused | undefined {
-  const standing = guards.find((guard) => passed[guard.id] !== guard.count);
-  if (standing !== undefined)
-    return refused(
-      422,
-      "round/guard",
-      t("rounds.aSafetyCheckStopsThis", {
-        about: standing.about,
-        sentence: standing.sentence,
-        count: standing.count,
-      }),
-      standing.id,
-    );
 }

@@ -20,7 +20,7 @@ import { countChanges } from "@amigo/core/step/netChanges";
 import { guardStep } from "../change/guardStep";
 import { openRound } from "../change/openRound";
 import { seasonToTakeBack, takeSeasonBack } from "./takeSeasonBack";
-import { refuseGuards } from "./planEdit";
+import { refuseGuards } from "./refuseGuards";
 import { storeDone } from "../change/storeDone";
 import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";

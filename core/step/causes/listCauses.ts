@@ -5,7 +5,7 @@ import { kindWords, type Exemption } from "../../posting/houseRules";
 import { ALL_RULES, wordsOf } from "../../posting/rules/allRules";
 import { RULE_IDS, type ListKind, type RuleId } from "../../posting/rules/rule";
 import { recipeNumber, type FactIndex } from "../../facts/factIndex";
-import { POINT_WORDS, type ListPoint } from "../../lists/listPoint";
+import { LIST_POINTS, POINT_WORDS } from "../../lists/listPoint";
 import type { RecipeValue } from "../../lists/recipe";
 import { wantedList } from "../../lists/wantedLists";
 import type { Cause } from "../cause";
@@ -130,13 +130,10 @@ function listCause(subject: string, facts: Facts, was: FactIndex, is: FactIndex)
   const title = list?.title ?? subject;
   const before = was.lists.get(subject);
   const now = is.lists.get(subject);
-  const points = [
-    ...new Set(
-      [...facts.adds, ...facts.removes].flatMap(({ kind, ref }) =>
-        kind === "list" ? [ref as ListPoint] : [],
-      ),
-    ),
-  ];
+  const changed = new Set<string>(
+    [...facts.adds, ...facts.removes].flatMap(({ kind, ref }) => (kind === "list" ? [ref] : [])),
+  );
+  const points = LIST_POINTS.filter((point) => changed.has(point));
   const words = points.map((point) => {
     if (point === "state")
       return now?.get(point) === "closed"
