@@ -5,8 +5,9 @@ import { indexFacts } from "../facts/indexFacts";
 import type { FactIndex } from "../facts/factIndex";
 import { origin, smallHouse } from "../testing/smallHouse";
 import type { Cause } from "./cause";
-import { emptyGone, isOfGone, keepOnGone } from "./goneLists";
+import { emptyGone, isOfGone } from "./goneLists";
 import { addMember, KEPT, ListBook, type Members } from "./listMembers";
+import { membersAsNeeded } from "./membersAsNeeded";
 
 const fact = (subject: string, kind: Fact["kind"], ref: string, value: unknown): Fact =>
   ({ subject, kind, ref, value, origin }) as Fact;
@@ -41,21 +42,19 @@ describe("a list of a class that is gone", () => {
       kept(gone, "off@lettr.example", "off"),
       kept("1:class:trapeze two", "there@lettr.example", "on"),
     );
-    const members: Members = new Map();
-    keepOnGone(index, new ListBook([]), members);
-    expect([...members.keys()]).toEqual([gone]);
+    const members = membersAsNeeded(new Map(), index);
     expect([...(members.get(gone) ?? [])]).toEqual([["on@lettr.example", new Set([KEPT])]]);
+    expect(members.get("1:class:trapeze two")).toBeUndefined();
   });
 
-  test("that the book still has is left to it", () => {
+  test("that is still there has those who belong on it as well", () => {
     const gone = "1:class:long gone";
-    const members: Members = new Map();
-    keepOnGone(
+    const members = membersAsNeeded(
+      new Map([[gone, { key: gone, audience, open: true }]]),
       indexOf(kept(gone, "on@lettr.example", "on")),
-      new ListBook([{ key: gone, audience, open: true }]),
-      members,
     );
-    expect(members.size).toBe(0);
+    expect([...(members.get(gone)?.keys() ?? [])].length).toBeGreaterThan(1);
+    expect(members.get(gone)?.get("on@lettr.example")).toEqual(new Set([KEPT]));
   });
 });
 

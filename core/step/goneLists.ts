@@ -2,17 +2,8 @@ import { placeKind } from "../facts/subjects";
 import type { FactIndex } from "../facts/factIndex";
 import { listKeyParts } from "../lists/listKey";
 import type { Cause } from "./cause";
-import { addMember, KEPT, type ListBook, type Members } from "./listMembers";
+import { KEPT, type ListBook, type Members } from "./listMembers";
 import type { Change } from "./change";
-
-/** Adds those who are always on a list of a class that is gone: they are still on it, and join nothing when the class comes back. */
-export function keepOnGone(index: FactIndex, book: ListBook, members: Members): void {
-  for (const [list, addresses] of index.kept) {
-    if (book.byKey.has(list) || !isOfGone(list, index)) continue;
-    for (const [address, { side }] of addresses)
-      if (side === "on") addMember(members, list, address, KEPT);
-  }
-}
 
 /** Takes whoever is left off the lists of classes that a cause has ended. */
 export function emptyGone(

@@ -5,10 +5,10 @@ import { factKey, type Fact, type Facts } from "../facts/fact";
 import { indexFacts } from "../facts/indexFacts";
 import type { RecipeValue } from "../lists/recipe";
 import { wantedLists } from "../lists/sharedWanted";
+import { keepOnGone } from "../testing/keepOnGone";
 import { after, fact, HOUSE, RECIPES, some } from "../testing/houseEdits";
 import type { Cause } from "./cause";
 import { findCauses } from "./findCauses";
-import { keepOnGone } from "./goneLists";
 import { ListBook, membersOf } from "./listMembers";
 import { planRound } from "./planRound";
 
