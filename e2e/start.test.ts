@@ -3,7 +3,7 @@ import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, statSync } fr
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { afterAll, describe, expect, test } from "vitest";
+import { afterAll, describe, expect, test, vi } from "vitest";
 import { freePorts } from "@amigo/server/testing/freePorts";
 import { until } from "@amigo/server/testing/testHouse";
 
@@ -12,6 +12,10 @@ const folder = mkdtempSync(join(tmpdir(), "amigo-start-"));
 // PostgreSQL runs as another user when we are root, and has to be able to enter.
 chmodSync(folder, 0o755);
 const running = new Set<ChildProcess>();
+/** How long a start may take, in milliseconds: it makes a database, on a machine that does other things too. */
+const PATIENCE = 240_000;
+/** A test starts up to three times. */
+vi.setConfig({ testTimeout: 3 * PATIENCE });
 
 afterAll(async () => {
   for (const child of running) {
@@ -76,7 +80,7 @@ const ready = (program: Start): Promise<string> =>
       return program.said();
     },
     (said) => said.includes("Stop           Ctrl-C"),
-    120_000,
+    PATIENCE,
   );
 const ask = async (program: Start, path: string): Promise<unknown> =>
   (await fetch(`http://localhost:${program.env.AMIGO_PORT}${path}`)).json();
