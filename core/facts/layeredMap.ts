@@ -118,7 +118,12 @@ export function toChange<Key, Value>(
 /** From this share of a map on, a copy of it costs less than a layer of what changes. */
 const MANY = 0.2;
 
-/** Returns a map with the entries of another, to be changed in about so many of them. The other one must not change any more. */
+/**
+ * Returns a copy of a map that can be changed: a layer on it where few entries will change, else a whole copy. The map itself must not
+ * change any more.
+ *
+ * @param changes about how many entries will change
+ */
 export function changeable<Key, Value>(
   below: ReadonlyMap<Key, Value>,
   changes: number,

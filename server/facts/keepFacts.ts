@@ -110,7 +110,7 @@ interface Version {
   version: number;
   /** The transaction that asks, where it has written anything. */
   transaction: string | null;
-  /** What became of the transaction that was asked about. */
+  /** How the transaction that was asked about has ended; null where that is not known. */
   outcome: "committed" | "aborted" | "in progress" | null;
 }
 
