@@ -80,6 +80,11 @@ export function shareIndexOver(below: Facts, facts: Facts, difference: FactDiffe
   });
 }
 
+/** Gives facts the index of others that say the same, and differ only in where they come from. */
+export function shareIndexWith(facts: Facts, others: Facts): void {
+  SHARED.set(facts, sharedIndex(others));
+}
+
 /** Says of an index that it's no longer needed from which other one it was made, which can be forgotten then. */
 export function forgetBelow(index: FactIndex): void {
   MADE.set(index, { below: undefined });

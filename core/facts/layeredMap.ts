@@ -128,5 +128,7 @@ export function changeable<Key, Value>(
   below: ReadonlyMap<Key, Value>,
   changes: number,
 ): Map<Key, Value> {
-  return changes > below.size * MANY ? new Map(below) : new LayeredMap(below);
+  // Layers on layers would otherwise grow until there is more in them than below.
+  const differences = below instanceof LayeredMap ? below.differences : 0;
+  return changes + differences > below.size * MANY ? new Map(below) : new LayeredMap(below);
 }

@@ -141,6 +141,10 @@ describe("a layered map", () => {
     expect(changeable(below, 2)).toBeInstanceOf(LayeredMap);
     expect(changeable(below, 3)).not.toBeInstanceOf(LayeredMap);
     expect(sorted(changeable(below, 3))).toEqual(sorted(below));
+    // What was layered before counts as well, so that layers never outgrow what they lie on.
+    const layer = changeable(below, 2).set("10", 10).set("11", 11);
+    expect(changeable(layer, 0)).toBeInstanceOf(LayeredMap);
+    expect(changeable(layer, 1)).not.toBeInstanceOf(LayeredMap);
   });
 });
 

@@ -125,4 +125,15 @@ describe("facts at hand", () => {
     const { atHand, anew } = await bothWays(db);
     expect(atHand).toEqual(anew);
   });
+
+  test("of a database that has gone back to an earlier state are fetched anew, and stay at hand", async () => {
+    const { db } = house.amigo.context;
+    await standingFacts(db, season);
+    await db.execute(sql`delete from fact_change where season_id = ${season}`);
+    await db.execute(sql`update season set version = version - 2 where id = ${season}`);
+    await db.execute(sql`delete from fact where kind = 'site' and season_id = ${season}`);
+    const { atHand, anew } = await bothWays(db);
+    expect(atHand).toEqual(anew);
+    expect(await standingFacts(db, season)).toBe(await standingFacts(db, season));
+  });
 });

@@ -54,7 +54,9 @@ export function keepFacts(loadAll: LoadFacts): FactKeeper {
   const renew = async (db: Queries, seasonId: number, known: Kept): Promise<Facts> => {
     const changed = await findChanges(db, seasonId, known.version);
     if (changed === undefined) return loadAll(db, seasonId);
-    const facts = await known.facts;
+    // Whoever is fetching them may fail; that is no reason for others to.
+    const facts = await known.facts.catch(() => undefined);
+    if (facts === undefined) return loadAll(db, seasonId);
     return changed.subjects.length === 0
       ? facts
       : renewFacts(facts, changed.subjects, changed.facts);
@@ -75,17 +77,15 @@ export function keepFacts(loadAll: LoadFacts): FactKeeper {
         return next.facts;
       settle(seasonId, found);
     }
+    if (found === undefined) return loadAll(db, seasonId);
     const known = kept.get(seasonId);
-    // A transaction can see an older state than the one that is kept.
-    if (found === undefined || (known !== undefined && known.version > found.version))
-      return loadAll(db, seasonId);
     const { version } = found;
     const isWriting = found.transaction !== null;
-    if (known === undefined) {
+    // A version that is lower than the one kept is of another state of the database, of which nothing is known.
+    if (known === undefined || known.version > version) {
       const facts = loadAll(db, seasonId);
       return isWriting ? facts : keep(seasonId, version, facts);
     }
-    // Whoever is fetching them may fail; that is no reason for others to.
     if (known.version === version && !isWriting)
       return known.facts.catch(() => loadAll(db, seasonId));
     const facts = renew(db, seasonId, known);
