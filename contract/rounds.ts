@@ -20,6 +20,8 @@ export const GuardLine = z
 export const CauseLine = z
   .object({
     position: z.number().int(),
+    /** What it is called by in decisions: the same when the round is made again, where its position may be another. */
+    key: z.string(),
     kind: z.string(),
     title: z.string(),
     detail: z.string(),
@@ -28,9 +30,6 @@ export const CauseLine = z
     leaves: z.number().int(),
     replaced: z.number().int(),
     lists: z.number().int(),
-    /** The keys of those lists, and the sources from which it comes: for filtering. */
-    listKeys: z.array(z.string()),
-    sources: z.array(z.string()),
     unreachable: z.boolean(),
     decision: z.enum(["accepted", "held"]),
   })
@@ -48,24 +47,82 @@ export const RoundPage = z
     sources: z.array(z.object({ name: z.string(), readAt: z.string() })),
     totals: Totals,
     guards: z.array(GuardLine),
-    causes: z.array(CauseLine),
-    /** Of a round in which many join, as a first import: what each class gets. */
-    classes: z.array(
-      z.object({
-        name: z.string(),
-        students: z.number().int(),
-        guardians: z.number().int(),
-        newLists: z.number().int(),
-      }),
-    ),
-    /** What the lists that it touches are called, by their keys. */
-    lists: z.record(z.string(), z.string()),
+    /** How many causes it has. */
+    causes: z.number().int(),
     takesBack: z.number().int().nullable(),
     takenBackBy: z.number().int().nullable(),
     leftAlone: z.array(z.string()),
   })
   .meta({ id: "RoundPage" });
 export type RoundPage = z.output<typeof RoundPage>;
+
+/** Which causes of a round are meant; what is left out means all. */
+const CauseChoice = z.object({
+  /** The key of a list that they touch. */
+  list: z.string().max(500).optional(),
+  /** The class they belong to; empty for those of no class. */
+  group: z.string().max(500).optional(),
+  kind: z.string().max(100).optional(),
+  /** The name of a source from which they come. */
+  source: z.string().max(500).optional(),
+  /** The section of the outline in which they stand: a kind, or `classes`. */
+  section: z.string().max(100).optional(),
+});
+export type CauseChoice = z.output<typeof CauseChoice>;
+
+const Counted = {
+  count: z.number().int(),
+  accepted: z.number().int(),
+};
+
+/** What the causes of a round can be chosen by. */
+export const RoundChoices = z
+  .object({
+    /** What the lists that they touch are called, by their keys. */
+    lists: z.record(z.string(), z.string()),
+    groups: z.array(z.string()),
+    kinds: z.array(z.string()),
+    /** The names of sources. */
+    sources: z.array(z.string()),
+  })
+  .meta({ id: "RoundChoices" });
+export type RoundChoices = z.output<typeof RoundChoices>;
+
+/** The causes of a round by section, counted. A section of many is counted by class as well. */
+export const RoundOutline = z
+  .object({
+    shown: z.number().int(),
+    held: z.number().int(),
+    sections: z.array(
+      z.object({
+        /** A kind; `classes` for new classes together with everybody who joins them, where many do. */
+        key: z.string(),
+        ...Counted,
+        classes: z
+          .array(
+            z.object({
+              /** Empty for those of no class. */
+              name: z.string(),
+              ...Counted,
+              students: z.number().int(),
+              /** Causes that are neither a new class nor a student who joined. */
+              others: z.number().int(),
+              unreachable: z.number().int(),
+              joins: z.number().int(),
+              leaves: z.number().int(),
+              replaced: z.number().int(),
+              /** Guardians who come onto a list, and lists that are new; 0 but in the outline of a whole round in which many join. */
+              guardians: z.number().int(),
+              newLists: z.number().int(),
+            }),
+          )
+          .nullable(),
+      }),
+    ),
+  })
+  .meta({ id: "RoundOutline" });
+export type RoundOutline = z.output<typeof RoundOutline>;
+export type OutlineClass = NonNullable<RoundOutline["sections"][number]["classes"]>[number];
 
 export const RoundLine = z
   .object({
@@ -111,7 +168,10 @@ const EvidenceCell = z.object({
 export const CausePage = z
   .object({
     position: z.number().int(),
+    key: z.string(),
     kind: z.string(),
+    group: z.string(),
+    unreachable: z.boolean(),
     sentence: z.string(),
     about: z.string(),
     history: z.string(),
@@ -167,6 +227,40 @@ export const getRound = endpoint({
   params: Number,
   answer: RoundPage,
 });
+export const getChoices = endpoint({
+  method: "get",
+  path: "/api/rounds/{number}/choices",
+  summary: "What the causes of a round can be chosen by: lists, classes, kinds, sources",
+  who: "see rounds",
+  params: Number,
+  answer: RoundChoices,
+});
+export const getOutline = endpoint({
+  method: "get",
+  path: "/api/rounds/{number}/outline",
+  summary: "The causes of a round by section and class, counted",
+  who: "see rounds",
+  params: Number,
+  query: CauseChoice.omit({ section: true }),
+  answer: RoundOutline,
+});
+export const getCauses = endpoint({
+  method: "get",
+  path: "/api/rounds/{number}/causes",
+  summary: "Causes of a round in their order, a page at a time",
+  who: "see rounds",
+  params: Number,
+  query: CauseChoice.extend({
+    /** The position after which the page begins. */
+    after: CountedNumber.optional(),
+    limit: z.coerce.number().int().min(1).max(500).default(100),
+  }),
+  answer: z.object({
+    causes: z.array(CauseLine),
+    /** Where the next page begins after, or null where this is the last. */
+    next: z.number().int().nullable(),
+  }),
+});
 export const getCause = endpoint({
   method: "get",
   path: "/api/rounds/{number}/causes/{position}",
@@ -183,7 +277,11 @@ export const postDecisions = endpoint({
   most: LONG_BODY,
   body: z.object({
     round: z.number().int(),
-    causes: z.array(z.number().int()).min(1).max(100_000),
+    /** The causes by their keys, or all that a choice means. */
+    causes: z.union([
+      z.array(z.string().max(2000)).min(1).max(100_000),
+      CauseChoice.extend({ decision: z.enum(["accepted", "held"]).optional() }),
+    ]),
     decision: z.enum(["accepted", "held"]),
   }),
   answer: z.object({ version: z.number().int() }),

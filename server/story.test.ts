@@ -3,7 +3,7 @@ import type { Board } from "@amigo/contract/board";
 import type { ListPage } from "@amigo/contract/lists";
 import type { Member } from "@amigo/contract/members";
 import type { PostPage } from "@amigo/contract/posts";
-import type { CausePage, RoundPage } from "@amigo/contract/rounds";
+import type { CausePage } from "@amigo/contract/rounds";
 import {
   JUNO,
   RAVI,
@@ -13,6 +13,7 @@ import {
   type TestHouse,
 } from "./testing/testHouse";
 import { mailboxesOf, TRUTH } from "./testing/truth";
+import { roundOf, type WholeRound } from "./testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -23,8 +24,8 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
-async function openRound(): Promise<RoundPage> {
-  const { body } = await juno.ask<RoundPage>("GET", "/api/rounds/open");
+async function openRound(): Promise<WholeRound> {
+  const body = await roundOf(juno);
   return body;
 }
 
@@ -140,7 +141,7 @@ describe("from a roster sheet to the families' mailboxes", () => {
     const held = round.causes.find(({ title }) => title === "Ravi Underhill");
     await juno.ask("POST", "/api/rounds/open/decisions", {
       round: round.number,
-      causes: [held?.position],
+      causes: [held?.key],
       decision: "held",
     });
     const again = await openRound();

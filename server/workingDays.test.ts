@@ -2,7 +2,6 @@ import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import { say } from "@amigo/language/say";
 import type { ListPage } from "@amigo/contract/lists";
 import type { Member } from "@amigo/contract/members";
-import type { RoundPage } from "@amigo/contract/rounds";
 import { nameKey } from "@amigo/core/identity/sameName";
 import { loadDemo } from "@amigo/demo/loadDemo";
 import {
@@ -15,6 +14,7 @@ import {
   type ReadAnswer,
   type TestHouse,
 } from "./testing/testHouse";
+import { openRoundOf, type WholeRound } from "./testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -39,8 +39,7 @@ const listOf = async (q: string, client = juno): Promise<ListPage> => {
   const { body } = await client.ask<{ id: string }[]>("GET", `/api/lists?q=${q}`);
   return (await client.ask<ListPage>("GET", `/api/lists/${body[0]?.id ?? ""}`)).body;
 };
-const openRound = async (): Promise<RoundPage | null> =>
-  (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const openRound = async (): Promise<WholeRound | null> => await openRoundOf(juno);
 const titles = async (): Promise<string[]> =>
   ((await openRound())?.causes ?? []).map(({ kind, title }) => `${kind} ${title}`).sort();
 

@@ -2,9 +2,9 @@ import fc from "fast-check";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import type { Change } from "@amigo/core/step/change";
-import type { RoundPage } from "@amigo/contract/rounds";
 import type { EditPlan } from "../rounds/planEdit";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { openRoundOf, roundOf } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -120,16 +120,16 @@ test("what a round shows, with whatever is held, is what the lists hold once it 
   await fc.assert(
     fc.asyncProperty(week, fc.array(fc.nat(30), { maxLength: 5 }), async (children, heldAt) => {
       await house.readLines(juno, sheet(children), source);
-      const open = (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+      const open = await openRoundOf(juno);
       if (open === null) return;
       const held = [...new Set(heldAt)].filter((position) => position < open.causes.length);
       if (held.length > 0)
         await juno.ask("POST", "/api/rounds/open/decisions", {
           round: open.number,
-          causes: held,
+          causes: held.map((at) => open.causes[at]?.key),
           decision: "held",
         });
-      const round = (await juno.ask<RoundPage>("GET", "/api/rounds/open")).body;
+      const round = await roundOf(juno);
       if (round.totals.accepted === 0) return;
       const before = await members();
       const wanted = await previewed(round.number, before);
@@ -146,7 +146,7 @@ test("what a round shows, with whatever is held, is what the lists hold once it 
 
 test("what the plan of an edit shows is what the edit does", async () => {
   await house.readLines(juno, sheet(FIRST), source);
-  const open = (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+  const open = await openRoundOf(juno);
   if (open !== null) await house.step(juno);
   const { rows } = await house.amigo.context.db.execute<{ key: string }>(
     sql`select key from list where closed_at is null and audience <> '' order by key`,

@@ -18,18 +18,25 @@ export class AskedHouse {
     endpoint: E,
     {
       params = {},
+      query = {},
       body,
     }: {
       params?: Record<string, string | number>;
+      query?: Record<string, string | number | undefined>;
       body?: z.input<NonNullable<E["body"]>> | FormData;
     } = {},
   ): Promise<z.output<E["answer"]>> {
     const path = endpoint.path.replace(/\{(\w+)\}/g, (_, name: string) =>
       encodeURIComponent(String(params[name] ?? "")),
     );
+    const search = new URLSearchParams(
+      Object.entries(query).flatMap(([name, value]) =>
+        value === undefined ? [] : [[name, String(value)]],
+      ),
+    );
     let response: Response;
     try {
-      response = await fetch(`${this.url}${path}`, {
+      response = await fetch(`${this.url}${path}${search.size > 0 ? `?${search}` : ""}`, {
         method: endpoint.method.toUpperCase(),
         headers: {
           Authorization: `Bearer ${this.token}`,

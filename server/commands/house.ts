@@ -7,11 +7,13 @@ import { readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { counted } from "@amigo/core/text/sentence";
 import {
+  getCauses,
   getOpenRound,
   getRound,
   getTakeBack,
   postStep,
   postTakeBack,
+  type CauseLine,
   type RoundPage,
 } from "@amigo/contract/rounds";
 import { getKnownWords, postReading } from "@amigo/contract/readings";
@@ -69,7 +71,19 @@ export async function showRound(house: AskedHouse, number: number | undefined): 
     number === undefined
       ? await house.ask(getOpenRound)
       : await house.ask(getRound, { params: { number } });
-  return round === null ? "No round is open: everything is in step." : describe(round);
+  if (round === null) return "No round is open: everything is in step.";
+  return describe(round, await allCauses(house, round.number));
+}
+
+async function allCauses(house: AskedHouse, number: number): Promise<CauseLine[]> {
+  const causes: CauseLine[] = [];
+  let after: number | undefined;
+  do {
+    const page = await house.ask(getCauses, { params: { number }, query: { after, limit: 500 } });
+    causes.push(...page.causes);
+    after = page.next ?? undefined;
+  } while (after !== undefined);
+  return causes;
 }
 
 /** Brings in step what is accepted of the open round. */
@@ -105,15 +119,10 @@ export async function takeRoundBack(
   return `Round ${number} was undone by round ${done.round}: ${counted(done.lists, "list")}, ${done.joins} joined, ${done.leaves} left.`;
 }
 
-function describe({
-  number,
-  state,
-  closedBy,
-  causes,
-  guards,
-  totals,
-  leftAlone,
-}: RoundPage): string {
+function describe(
+  { number, state, closedBy, guards, totals, leftAlone }: RoundPage,
+  causes: readonly CauseLine[],
+): string {
   return [
     `Round ${number}, ${state === "open" ? "open" : `carried out${closedBy === null ? "" : ` by ${closedBy}`}`}: ${counted(totals.accepted + totals.held, "change")}, ${totals.accepted} accepted, ${totals.held} on hold; ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced on ${counted(totals.lists, "list")}`,
     ...guards.map(guardLine),

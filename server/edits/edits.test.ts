@@ -6,7 +6,7 @@ import type { NamesTried } from "@amigo/contract/naming";
 import type { House } from "@amigo/contract/house";
 import type { ListHit, ListPage } from "@amigo/contract/lists";
 import type { Member } from "@amigo/contract/members";
-import type { RoundPage, TakeBack } from "@amigo/contract/rounds";
+import type { TakeBack } from "@amigo/contract/rounds";
 import {
   JUNO,
   proposedPlan,
@@ -16,6 +16,7 @@ import {
   type Client,
   type TestHouse,
 } from "../testing/testHouse";
+import { roundOf, type WholeRound } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -162,7 +163,7 @@ describe("an audience while it is typed", () => {
     expect(
       (await juno.ask("POST", `/api/sources/${sources[0]?.id ?? ""}/readings`, form)).status,
     ).toBe(200);
-    const { body: round } = await juno.ask<RoundPage>("GET", "/api/rounds/open");
+    const round = await roundOf(juno);
     expect(round.causes.map(({ kind, title, detail }) => `${kind} ${title} ${detail}`)).toContain(
       "detail Ida Brandt Instrument none → Drum",
     );
@@ -194,7 +195,7 @@ describe("a recipe", () => {
     expect(await membersOf(list.id)).toEqual(
       [...before, "sunniva.hale@copperwheel.example"].sort(),
     );
-    const { body: round } = await juno.ask<RoundPage>("GET", `/api/rounds/${done.round}`);
+    const round = await roundOf(juno, done.round);
     expect(round).toMatchObject({
       state: "done",
       causes: [{ kind: "recipe", title: "Guardians of each class", joins: 3 }],
@@ -634,8 +635,7 @@ describe("single lists and many at once", () => {
       ],
       { id: sources[0]?.id ?? "" },
     );
-    const open = async (): Promise<RoundPage> =>
-      (await juno.ask<RoundPage>("GET", "/api/rounds/open")).body;
+    const open = async (): Promise<WholeRound> => await roundOf(juno);
     const before = await open();
     const { value } = await recipe("Guardians of each class");
     await carryOut({

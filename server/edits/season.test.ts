@@ -4,8 +4,9 @@ import type { EditDone } from "@amigo/contract/edits";
 import type { SeasonPlan, SeasonWanted } from "@amigo/contract/seasons";
 import type { House } from "@amigo/contract/house";
 import type { ListHit, ListPage } from "@amigo/contract/lists";
-import type { RoundPage, TakeBack } from "@amigo/contract/rounds";
+import type { TakeBack } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { roundOf } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -213,7 +214,7 @@ describe("the next season", () => {
 
   test("a roster read in it decides who goes on; what was carried over shows as causes", async () => {
     await house.read(juno, "autumn-roster-week-2.xlsx");
-    const { body: round } = await juno.ask<RoundPage>("GET", "/api/rounds/open");
+    const round = await roundOf(juno);
     expect(round.guards.length).toBeGreaterThan(0);
     expect(round.causes.filter(({ kind }) => kind === "joined")).toHaveLength(4);
     expect(round.causes.filter(({ kind }) => kind === "left")).toHaveLength(3);

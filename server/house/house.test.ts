@@ -320,7 +320,7 @@ describe("past rounds", () => {
       (
         await juno.ask("POST", "/api/rounds/open/decisions", {
           round: 1,
-          causes: [0],
+          causes: ["x"],
           decision: "held",
         })
       ).status,

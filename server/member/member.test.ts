@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { MemberLists, MemberPost } from "@amigo/contract/member";
 import { JUNO, startTestHouse, until, type Client, type TestHouse } from "../testing/testHouse";
+import { roundOf } from "../testing/roundOf";
 
 const PAVEL = "pbellweather@fernpost.example";
 
@@ -182,7 +183,7 @@ describe("the member page", () => {
     expect(
       (await house.client().ask("POST", "/api/member/confirm-address", { token })).status,
     ).toBe(422);
-    const { body } = await juno.ask<{ causes: { detail: string }[] }>("GET", "/api/rounds/open");
+    const body = await roundOf(juno);
     expect(body.causes.map(({ detail }) => detail)).toContain(`${PAVEL} → pavel.b@lettr.example`);
   });
 

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Family, PersonPage, QuestionLine } from "@amigo/contract/people";
-import type { RoundPage } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { openRoundOf } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -31,7 +31,7 @@ const page = async (id: string): Promise<PersonPage> =>
   (await juno.ask<PersonPage>("GET", `/api/people/${id}`)).body;
 const questions = async (): Promise<QuestionLine[]> =>
   (await juno.ask<QuestionLine[]>("GET", "/api/questions")).body;
-const open = async () => (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const open = () => openRoundOf(juno);
 const again = () =>
   house.readLines(
     juno,

@@ -4,9 +4,9 @@ import type { Board } from "@amigo/contract/board";
 import type { ListPage } from "@amigo/contract/lists";
 import type { Reach } from "@amigo/contract/mail";
 import type { Family } from "@amigo/contract/people";
-import type { RoundPage } from "@amigo/contract/rounds";
 import { TRUTH } from "../testing/truth";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { roundOf } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -110,7 +110,7 @@ describe("who is reached is the same wherever it is said", () => {
       { name: "Late joiners" },
       { name: "late.csv" },
     );
-    const round = (await juno.ask<RoundPage>("GET", "/api/rounds/open")).body;
+    const round = await roundOf(juno);
     const joined = round.causes.filter(({ kind }) => kind === "joined");
     const lost = joined.filter(({ unreachable }) => unreachable).map(({ title }) => title);
     expect(lost.join()).toContain("Ansel");

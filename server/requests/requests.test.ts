@@ -11,6 +11,7 @@ import {
   type Client,
   type TestHouse,
 } from "../testing/testHouse";
+import { roundOf } from "../testing/roundOf";
 
 const TEO = "teo.bramwell@copperwheel.example";
 const FAMILIES = [
@@ -276,9 +277,7 @@ describe("a house rule that stands in the way", () => {
     );
     await sql("update season set version = version + 1");
     await house.amigo.context.desk.run("reopenRound", undefined);
-    const { body } = await juno.ask<{
-      causes: { kind: string; title: string; detail: string; leaves: number }[];
-    }>("GET", "/api/rounds/open");
+    const body = await roundOf(juno);
     expect(body.causes.map(({ kind, leaves }) => `${kind} ${leaves}`).sort()).toEqual([
       "expired 0",
       "expired 1",

@@ -1,6 +1,9 @@
-import { type SQL, and, eq, sql } from "drizzle-orm";
+import { type SQL, and, arrayContains, arrayOverlaps, eq, gt, inArray, sql } from "drizzle-orm";
+import type { CauseChoice } from "@amigo/contract/rounds";
 import type { Queries } from "../db/connect";
 import { cause } from "../db/schema/rounds";
+import { source } from "../db/schema/sources";
+import { CLASSES, KINDS_BY_CLASS, type OutlineCount } from "./outline";
 
 /** More students than this make a round that is read by class, as a first import is. */
 const MANY = 24;
@@ -21,33 +24,132 @@ export async function removeOtherCauses(db: Queries, number: number, isChosen: S
     .where(and(eq(cause.round, number), eq(cause.decision, "accepted"), sql`not ${isChosen}`));
 }
 
-/** Counts who has joined by class, where many have. */
-export function countClassesJoined(db: Queries, round: number) {
-  return db.execute<{ name: string; students: number; guardians: number }>(sql`
-    with many as (
-      select 1 from ${cause} where ${cause.round} = ${round} and ${cause.kind} = 'joined'
-      having count(*) > ${MANY}
-    )
+/** Whether a round is read by class, as a first import is: many students join, and some of them a class. */
+export async function isReadByClass(db: Queries, round: number): Promise<boolean> {
+  const joined = and(eq(cause.round, round), eq(cause.kind, "joined"));
+  const [found] = await db
+    .select({
+      joined: sql<number>`count(*)::int`,
+      some: sql<boolean>`bool_or(${cause.group} <> '')`,
+    })
+    .from(cause)
+    .where(joined);
+  return found !== undefined && found.joined > MANY && found.some;
+}
+
+/** Counts the guardians who come onto a list with the students who join, by class. */
+export function countGuardiansJoined(db: Queries, round: number) {
+  return db.execute<{ name: string; guardians: number }>(sql`
     select "group" as name,
-      count(distinct subject)::int as students,
       count(distinct change->>'person') filter (
         where change->>'kind' = 'joins' and change->>'person' <> subject
       )::int as guardians
-    from many, ${cause} left join lateral json_array_elements(changes::json) change on true
+    from ${cause} left join lateral json_array_elements(changes::json) change on true
     where ${cause.round} = ${round} and ${cause.kind} = 'joined' and "group" <> ''
-    group by "group" order by "group"`);
+    group by "group"`);
 }
 
-/** Stores a decision on causes of a round. */
-export async function storeDecisions(
+/** Which causes of a round are meant. */
+export interface ChosenCauses extends CauseChoice {
+  number: number;
+  decision?: "accepted" | "held" | undefined;
+}
+
+function isMeant({ number, list, group, kind, source: name, section, decision }: ChosenCauses) {
+  return and(
+    eq(cause.round, number),
+    list === undefined ? undefined : arrayContains(cause.lists, [list]),
+    group === undefined ? undefined : eq(cause.group, group),
+    kind === undefined ? undefined : eq(cause.kind, kind as never),
+    name === undefined
+      ? undefined
+      : arrayOverlaps(
+          cause.sources,
+          sql`(select coalesce(array_agg(${source.id}::text), '{}') from ${source} where ${source.name} = ${name})`,
+        ),
+    section === undefined
+      ? undefined
+      : section === CLASSES
+        ? inArray(cause.kind, [...KINDS_BY_CLASS])
+        : eq(cause.kind, section as never),
+    decision === undefined ? undefined : eq(cause.decision, decision),
+  );
+}
+
+/** Stores a decision on the causes of a round that a choice means, and returns how many they are. */
+export async function decideChosen(
   db: Queries,
   decision: "held" | "accepted",
-  causes: readonly number[],
+  chosen: ChosenCauses,
+): Promise<number> {
+  const { rowCount } = await db.update(cause).set({ decision }).where(isMeant(chosen));
+  return rowCount ?? 0;
+}
+
+/** Stores a decision on causes of a round, by their keys, and returns how many of them are there. */
+export async function decideByKeys(
+  db: Queries,
+  decision: "held" | "accepted",
+  keys: readonly string[],
   number: number,
-): Promise<void> {
-  await db.execute(
-    sql`update cause set decision = ${decision} from json_array_elements_text(${JSON.stringify(causes)}::json) as chosen(position) where cause.round = ${number} and cause.position = chosen.position::int`,
+): Promise<number> {
+  const { rowCount } = await db.execute(
+    sql`update cause set decision = ${decision} from json_array_elements_text(${JSON.stringify(keys)}::json) as chosen(key) where cause.round = ${number} and cause.key = chosen.key`,
   );
+  return rowCount ?? 0;
+}
+
+/** Counts the causes that a choice means by kind and class, in the order in which the first of each comes. */
+export async function countCauses(db: Queries, chosen: ChosenCauses): Promise<OutlineCount[]> {
+  const sum = (what: SQL) => sql<number>`sum(${what})::int`;
+  return db
+    .select({
+      kind: cause.kind,
+      name: cause.group,
+      count: sql<number>`count(*)::int`,
+      accepted: sql<number>`(count(*) filter (where ${cause.decision} = 'accepted'))::int`,
+      unreachable: sql<number>`(count(*) filter (where ${cause.unreachable}))::int`,
+      joins: sum(sql`${cause.joins}`),
+      leaves: sum(sql`${cause.leaves}`),
+      replaced: sum(sql`${cause.replaced}`),
+    })
+    .from(cause)
+    .where(isMeant(chosen))
+    .groupBy(cause.kind, cause.group)
+    .orderBy(sql`min(${cause.position})`);
+}
+
+/** Counts the causes of a round. */
+export async function countAllCauses(db: Queries, number: number): Promise<number> {
+  const [found] = await db
+    .select({ count: sql<number>`count(*)::int` })
+    .from(cause)
+    .where(eq(cause.round, number));
+  return found?.count ?? 0;
+}
+
+/** Lists what the causes of a round can be chosen by: their kinds and classes, and the ids of the sources. */
+export async function listCauseTraits(db: Queries, number: number) {
+  const ofRound = eq(cause.round, number);
+  const kinds = await db
+    .select({ kind: cause.kind })
+    .from(cause)
+    .where(ofRound)
+    .groupBy(cause.kind)
+    .orderBy(sql`min(${cause.position})`);
+  const groups = await db
+    .selectDistinct({ name: cause.group })
+    .from(cause)
+    .where(and(ofRound, sql`${cause.group} <> ''`));
+  const sources = await db
+    .selectDistinct({ id: sql<string>`unnest(${cause.sources})` })
+    .from(cause)
+    .where(ofRound);
+  return {
+    kinds: kinds.map(({ kind }) => kind),
+    groups: groups.map(({ name }) => name),
+    sources: sources.map(({ id }) => id),
+  };
 }
 
 /** Lists what a round adds to the classes and so on. */
@@ -74,11 +176,17 @@ export async function findCause(db: Queries, number: number, position: number) {
   return found;
 }
 
-/** Lists the causes of a round as its page shows them. */
-export function listShownCauses(db: Queries, number: number) {
+/** Lists causes that a choice means as they are shown, after a position, at most so many. */
+export function listShownCauses(
+  db: Queries,
+  chosen: ChosenCauses,
+  after: number | undefined,
+  limit: number,
+) {
   return db
     .select({
       position: cause.position,
+      key: cause.key,
       kind: cause.kind,
       title: cause.title,
       detail: cause.detail,
@@ -88,12 +196,12 @@ export function listShownCauses(db: Queries, number: number) {
       joins: cause.joins,
       leaves: cause.leaves,
       replaced: cause.replaced,
-      listKeys: cause.lists,
-      sources: cause.sources,
+      lists: sql<number>`cardinality(${cause.lists})`,
     })
     .from(cause)
-    .where(eq(cause.round, number))
-    .orderBy(cause.position);
+    .where(and(isMeant(chosen), after === undefined ? undefined : gt(cause.position, after)))
+    .orderBy(cause.position)
+    .limit(limit);
 }
 
 /** Lists what was decided on the causes of a round. */

@@ -1,6 +1,7 @@
+import type { RoundChoices, RoundOutline } from "@amigo/contract/rounds";
 import { afterAll, beforeAll, expect, test } from "vitest";
-import type { RoundPage } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { roundOf } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -17,29 +18,43 @@ const child = (name: string, at: number): string => {
   const second = at < 6 && at % 2 === 0 ? `Otto ${family},otto.${family}@lettr.example` : ",";
   return `${name.slice(0, 2)}-${at},${family},${["Ida", "Bram"][at % 2] ?? ""},Mill Loft,${name},Ana ${family},ana.${family}@oakmail.example,${second}`;
 };
-const openRound = async (): Promise<RoundPage | null> =>
-  (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const classes = async () => {
+  const { body } = await juno.ask<RoundOutline>(
+    "GET",
+    `/api/rounds/${(await roundOf(juno)).number}/outline`,
+  );
+  return body.sections.map((section) => ({ key: section.key, classes: section.classes }));
+};
 
 test("a first import counts what each class gets, a small round later on does not", async () => {
   const rows = ["Wire Walk", "Hoops", "Acro Pairs"].flatMap((name) =>
     Array.from({ length: 12 }, (_, at) => child(name, at)),
   );
   const { source } = await house.readLines(juno, [HEAD, ...rows], { name: "Roster" });
-  expect((await openRound())?.classes).toEqual(
-    ["Acro Pairs", "Hoops", "Wire Walk"].map((name) => ({
-      name,
+  const [section] = await classes();
+  expect(section?.key).toBe("classes");
+  expect(section?.classes?.filter(({ name }) => name !== "")).toHaveLength(3);
+  for (const name of ["Acro Pairs", "Hoops", "Wire Walk"])
+    expect(section?.classes?.find((item) => item.name === name)).toMatchObject({
+      // The class itself and its children.
+      count: 13,
+      accepted: 13,
       students: 12,
+      others: 0,
       // Six families with one parent, three of them with a second.
       guardians: 9,
       newLists: 2,
-    })),
+    });
+  const { body: choices } = await juno.ask<RoundChoices>(
+    "GET",
+    `/api/rounds/${(await roundOf(juno)).number}/choices`,
   );
-  const names = Object.values((await openRound())?.lists ?? {});
+  const names = Object.values(choices.lists);
   expect(names).toHaveLength(6);
   for (const name of names) expect(name).toMatch(/^ml-[a-z0-9]+-(parents-)?2627 \(new\)$/);
   await house.step(juno);
   await house.readLines(juno, [HEAD, ...rows, child("Hoops", 10).replace("Ho-10", "Ho-20")], {
     id: source,
   });
-  expect((await openRound())?.classes).toEqual([]);
+  expect(await classes()).toEqual([{ key: "joined", classes: null }]);
 });

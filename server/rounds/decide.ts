@@ -7,16 +7,20 @@ import { recountRound } from "../change/countRound";
 import { t } from "../texts/t";
 import { findOpen, storeVersion } from "./queries";
 import { lockRounds } from "../change/roundQueries";
-import { storeDecisions } from "./causeQueries";
+import { decideByKeys, decideChosen, type ChosenCauses } from "./causeQueries";
 
 /**
- * Accepts or holds causes of the open round, and counts it again.
+ * Accepts or holds causes of the open round, by their keys or all that a choice means, and counts it again.
  *
- * Refused with 409 when that round is no longer open.
+ * Refused with 409 when that round is no longer open, or none of the causes is in it any more.
  */
 export async function decide(
   db: Database,
-  wanted: { round: number; causes: readonly number[]; decision: "accepted" | "held" },
+  wanted: {
+    round: number;
+    causes: readonly string[] | Omit<ChosenCauses, "number">;
+    decision: "accepted" | "held";
+  },
 ): Promise<{ version: number } | Refused> {
   return inTransaction(db, async (tx) => {
     await lockRounds(tx);
@@ -24,11 +28,23 @@ export async function decide(
     if (open === undefined)
       return refused(409, "round/done", t("rounds.roundIsNoLongerOpen", { round: wanted.round }));
     const stand = await standingFacts(tx, open.seasonId);
-    await storeDecisions(tx, wanted.decision, wanted.causes, open.number);
+    const decided = isKeys(wanted.causes)
+      ? await decideByKeys(tx, wanted.decision, wanted.causes, open.number)
+      : await decideChosen(tx, wanted.decision, { ...wanted.causes, number: open.number });
+    if (decided === 0)
+      return refused(
+        409,
+        "round/moved-on",
+        t("rounds.changesNoLongerInRound", { round: wanted.round }),
+      );
     const version = open.version + 1;
     await storeVersion(tx, version, open.number);
     await recountRound(tx, open, stand);
     await notify(tx, "rounds");
     return { version };
   });
+}
+
+function isKeys(causes: readonly string[] | object): causes is readonly string[] {
+  return Array.isArray(causes);
 }

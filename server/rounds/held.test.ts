@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { RoundPage } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { openRoundOf, type WholeRound } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -30,8 +30,7 @@ async function read(kids: readonly string[]): Promise<void> {
   ).source;
 }
 
-const openRound = async (): Promise<RoundPage | null> =>
-  (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const openRound = async (): Promise<WholeRound | null> => await openRoundOf(juno);
 
 /** What the open round holds, and what it would do. */
 async function shown(): Promise<{ held: string[]; accepted: string[] }> {
@@ -49,7 +48,7 @@ async function decide(title: string, decision: "accepted" | "held"): Promise<voi
   const causes = (round?.causes ?? []).filter((cause) => cause.title === title);
   await juno.ask("POST", "/api/rounds/open/decisions", {
     round: round?.number,
-    causes: causes.map(({ position }) => position),
+    causes: causes.map(({ key }) => key),
     decision,
   });
 }

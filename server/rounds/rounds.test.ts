@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board } from "@amigo/contract/board";
 import type { Member } from "@amigo/contract/members";
-import type { RoundPage } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { openRoundOf, type WholeRound } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -32,8 +32,7 @@ async function read(...rows: string[]): Promise<void> {
   ).source;
 }
 
-const openRound = async (): Promise<RoundPage | null> =>
-  (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const openRound = async (): Promise<WholeRound | null> => await openRoundOf(juno);
 const lists = async (): Promise<string[]> =>
   (await juno.ask<Board>("GET", "/api/board")).body.sites.flatMap(({ rows }) =>
     rows.flatMap(({ cells }) => cells.map(({ name, count }) => `${name} ${count}`)),
@@ -167,7 +166,7 @@ describe("bringing lists in step", () => {
     const round = await openRound();
     await juno.ask("POST", "/api/rounds/open/decisions", {
       round: round?.number,
-      causes: round?.causes.map(({ position }) => position),
+      causes: round?.causes.map(({ key }) => key),
       decision: "held",
     });
     const again = await openRound();

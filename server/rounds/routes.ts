@@ -1,7 +1,10 @@
 import type { Hono } from "hono";
 import {
   getCause,
+  getCauses,
+  getChoices,
   getOpenRound,
+  getOutline,
   getRound,
   getRounds,
   getTakeBack,
@@ -11,7 +14,14 @@ import {
 } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import { route } from "../http/route";
-import { listRounds, showOpenRound, showRound } from "./showRounds";
+import {
+  listCausesOf,
+  listRounds,
+  showChoices,
+  showOpenRound,
+  showOutline,
+  showRound,
+} from "./showRounds";
 import { showCause } from "./showCause";
 import { previewTakeBack, decideCauses, stepNow, undoRound } from "./changeRound";
 
@@ -19,6 +29,9 @@ export function roundRoutes(app: Hono, context: Context): void {
   route(app, context, getRounds, listRounds);
   route(app, context, getOpenRound, showOpenRound);
   route(app, context, getRound, showRound);
+  route(app, context, getChoices, showChoices);
+  route(app, context, getOutline, showOutline);
+  route(app, context, getCauses, listCausesOf);
   route(app, context, getCause, showCause);
   route(app, context, getTakeBack, previewTakeBack);
   route(app, context, postDecisions, decideCauses);

@@ -32,7 +32,10 @@ export async function showCause(
   );
   return {
     position: found.position,
+    key: found.key,
     kind: found.kind,
+    group: found.group,
+    unreachable: found.unreachable,
     sentence: found.sentence,
     about: aboutSubject(found, stand),
     history: found.history,

@@ -1,14 +1,30 @@
-import type { getRounds, getOpenRound, getRound, RoundPage } from "@amigo/contract/rounds";
+import type {
+  getCauses,
+  getChoices,
+  getOpenRound,
+  getOutline,
+  getRound,
+  getRounds,
+  RoundPage,
+} from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { existingLists } from "../membership/existingLists";
 import { classesJoined } from "./classesJoined";
+import { outlineOf } from "./outline";
 import { plannedNames } from "./plannedNames";
 import { listDone, findShownRound, listSourcesOf, listSourceNames } from "./queries";
 import { findOpenRound } from "../change/roundQueries";
-import { listShownCauses } from "./causeQueries";
+import {
+  countAllCauses,
+  countCauses,
+  isReadByClass,
+  listCauseTraits,
+  listShownCauses,
+  listTouchedKeys,
+} from "./causeQueries";
 
 /** Returns rounds, newest first. */
 export async function listRounds(
@@ -44,15 +60,59 @@ export async function showRound(
   return found;
 }
 
+/** Returns what the causes of a round can be chosen by. */
+export async function showChoices(
+  { db }: Context,
+  { params: { number } }: Request<typeof getChoices>,
+): Promise<Answer<typeof getChoices>> {
+  const found = await findShownRound(db, number);
+  if (found === undefined) throw notFound("round");
+  const { kinds, groups, sources } = await listCauseTraits(db, number);
+  const existing = await existingLists(db, found.seasonId);
+  const planned = await plannedNames(db, { seasonId: found.seasonId, round: number });
+  const named = new Map((await listSourceNames(db)).map(({ id, name }) => [id, name]));
+  const { rows } = await listTouchedKeys(db, number);
+  return {
+    lists: Object.fromEntries(
+      rows.map(({ key }) => [key, existing.get(key)?.title ?? planned.get(key) ?? key]),
+    ),
+    groups,
+    kinds,
+    sources: sources.flatMap((id) => named.get(id) ?? []),
+  };
+}
+
+/** Returns the causes of a round by section and class, counted. */
+export async function showOutline(
+  { db }: Context,
+  { params: { number }, query }: Request<typeof getOutline>,
+): Promise<Answer<typeof getOutline>> {
+  const found = await findShownRound(db, number);
+  if (found === undefined) throw notFound("round");
+  const isByClass = await isReadByClass(db, number);
+  const isWhole = Object.values(query).every((value) => value === undefined);
+  return outlineOf(
+    await countCauses(db, { ...query, number }),
+    isByClass,
+    isByClass && isWhole ? await classesJoined(db, found.seasonId, number) : new Map(),
+  );
+}
+
+/** Returns a page of the causes of a round. */
+export async function listCausesOf(
+  { db }: Context,
+  { params: { number }, query: { after, limit, ...choice } }: Request<typeof getCauses>,
+): Promise<Answer<typeof getCauses>> {
+  if ((await findShownRound(db, number)) === undefined) throw notFound("round");
+  const rows = await listShownCauses(db, { ...choice, number }, after, limit + 1);
+  const causes = rows.slice(0, limit);
+  return { causes, next: rows.length > limit ? (causes.at(-1)?.position ?? null) : null };
+}
+
 async function loadRound(db: Queries, number: number): Promise<RoundPage | undefined> {
   const found = await findShownRound(db, number);
   if (found === undefined) return undefined;
   const sources = found.readings.length === 0 ? [] : await listSourcesOf(db, found.readings);
-  const causes = await listShownCauses(db, number);
-  const named = new Map((await listSourceNames(db)).map(({ id, name }) => [id, name]));
-  const existing = await existingLists(db, found.seasonId);
-  const planned = await plannedNames(db, { seasonId: found.seasonId, round: number });
-  const keys = new Set(causes.flatMap(({ listKeys }) => listKeys));
   return {
     number: found.number,
     state: found.state,
@@ -63,19 +123,7 @@ async function loadRound(db: Queries, number: number): Promise<RoundPage | undef
     sources: sources.map(({ name, readAt }) => ({ name, readAt: readAt.toISOString() })),
     totals: found.totals,
     guards: found.guards,
-    causes: causes.map((cause) => ({
-      ...cause,
-      lists: cause.listKeys.length,
-      sources: cause.sources.flatMap((id) => named.get(id) ?? []),
-    })),
-    classes: await classesJoined(
-      db,
-      number,
-      [...keys].filter((key) => !existing.has(key)),
-    ),
-    lists: Object.fromEntries(
-      [...keys].map((key) => [key, existing.get(key)?.title ?? planned.get(key) ?? key]),
-    ),
+    causes: await countAllCauses(db, number),
     takesBack: found.takesBack,
     takenBackBy: found.takenBackBy,
     leftAlone: found.leftAlone,

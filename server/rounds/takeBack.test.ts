@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { Board } from "@amigo/contract/board";
 import type { Kept, Member } from "@amigo/contract/members";
-import type { RoundLine, RoundPage, TakeBack } from "@amigo/contract/rounds";
+import type { RoundLine, TakeBack } from "@amigo/contract/rounds";
 import type { z } from "zod";
 import { JUNO, ODILE, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { openRoundOf, type WholeRound } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -32,8 +33,7 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 const read = (...rows: string[]) => house.readLines(juno, [HEAD, ...rows], { id: source });
-const openRound = async (): Promise<RoundPage | null> =>
-  (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const openRound = async (): Promise<WholeRound | null> => await openRoundOf(juno);
 const lists = async (): Promise<Map<string, string>> =>
   new Map(
     (await juno.ask<Board>("GET", "/api/board")).body.sites.flatMap(({ rows }) =>

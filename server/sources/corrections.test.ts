@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { RoundPage } from "@amigo/contract/rounds";
 import type { CorrectionLine } from "@amigo/contract/corrections";
 import type { ReadingPage } from "@amigo/contract/readings";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import { openRoundOf } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -30,7 +30,7 @@ const correct = (body: Record<string, unknown>) =>
     ...body,
   });
 const corrections = async () => (await juno.ask<CorrectionLine[]>("GET", "/api/corrections")).body;
-const openRound = async () => (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const openRound = () => openRoundOf(juno);
 const faults = async () =>
   (await juno.ask<ReadingPage>("GET", `/api/readings/${reading}`)).body.faults.map(
     ({ row, correction }) => [row, correction !== null],

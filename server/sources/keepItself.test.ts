@@ -5,13 +5,13 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, test, vi } from "vitest";
 import type { Pulse } from "@amigo/contract/house";
-import type { RoundPage } from "@amigo/contract/rounds";
 import type { SourceLine, SourceSettings } from "@amigo/contract/sources";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { refused } from "../refused";
 import { claimDue } from "./keepItself";
 import { ENDED_READER } from "../sandbox/openBook";
 import { fetchWeb } from "../sandbox/fetchWeb";
+import { openRoundOf } from "../testing/roundOf";
 
 const HEAD = "Student no.,Surname,First name,Site,Class,Parent 1,Email 1";
 const rows = (count: number, from = 1): string[] =>
@@ -62,7 +62,7 @@ const sources = async () => (await juno.ask<SourceLine[]>("GET", "/api/sources")
 const sourceOf = async (id: string) => (await sources()).find((source) => source.id === id);
 const readNow = async (id: string) =>
   (await juno.ask<{ ok: boolean; outcome: string }>("POST", `/api/sources/${id}/read`)).body;
-const openRound = async () => (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+const openRound = () => openRoundOf(juno);
 const keepSo = async (id: string, overrides: Partial<SourceSettings>) => {
   const { name, kind, location, schedule, mode, limits, version } = (await sourceOf(id)) ?? {
     version: "",

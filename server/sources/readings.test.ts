@@ -1,6 +1,5 @@
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { RoundPage } from "@amigo/contract/rounds";
 import type { ReadingPage } from "@amigo/contract/readings";
 import {
   JUNO,
@@ -10,6 +9,7 @@ import {
   type Client,
   type TestHouse,
 } from "../testing/testHouse";
+import { openRoundOf, roundOf } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -171,7 +171,7 @@ describe("readings", () => {
       ),
     });
     expect(status).toBe(200);
-    const { body } = await juno.ask<RoundPage>("GET", "/api/rounds/open");
+    const body = await roundOf(juno);
     expect(body.totals).toMatchObject({ joins: 0, lists: 0 });
   });
 
@@ -190,7 +190,7 @@ describe("guards", () => {
     await readText(rows(40), { id });
     await house.step(juno);
     await readText(rows(30), { id });
-    const { body: round } = await juno.ask<RoundPage>("GET", "/api/rounds/open");
+    const round = await roundOf(juno);
     expect(round.guards.map(({ about, count }) => `${about} ${count}`).sort()).toEqual([
       "Hostile 10",
       "Wire Walk, guardians 10",
@@ -218,7 +218,7 @@ describe("guards", () => {
     await readText(rows(30).replace(/CW-1/g, "XX-9").replace(/Quist/g, "Holm"), {
       id: sources[0]?.id ?? "",
     });
-    const { body: round } = await juno.ask<RoundPage>("GET", "/api/rounds/open");
+    const round = await roundOf(juno);
     expect(round.guards.some(({ sentence }) => sentence.includes("would lose"))).toBe(true);
   });
 
@@ -231,7 +231,7 @@ describe("guards", () => {
       readText(rows(33), { id }),
     ]);
     expect(answers.map(({ status }) => status)).toEqual([200, 200, 200]);
-    const { body: open } = await juno.ask<RoundPage | null>("GET", "/api/rounds/open");
+    const open = await openRoundOf(juno);
     expect(open).not.toBeNull();
     const { body: source } = await juno.ask<{ readings: { number: number }[] }>(
       "GET",

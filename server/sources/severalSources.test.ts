@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect, test } from "vitest";
-import type { RoundPage } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { TRUTH } from "../testing/truth";
+import { openRoundOf, type WholeRound } from "../testing/roundOf";
 
 let house: TestHouse;
 let juno: Client;
@@ -14,10 +14,10 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
-async function readAndLook(file: string): Promise<RoundPage | null> {
+async function readAndLook(file: string): Promise<WholeRound | null> {
   const { status } = await house.read(juno, file);
   expect(status).toBe(200);
-  return (await juno.ask<RoundPage | null>("GET", "/api/rounds/open")).body;
+  return await openRoundOf(juno);
 }
 
 test("form responses beside the roster change just the addresses that were answered again", async () => {

@@ -8,6 +8,7 @@ import {
   type Client,
   type TestHouse,
 } from "../testing/testHouse";
+import { roundOf } from "../testing/roundOf";
 
 const NADIA = "nadia.petrov@copperwheel.example";
 const PASSWORD = "three wet umbrellas";
@@ -343,10 +344,7 @@ describe("a helper of single sheets", () => {
         })
       ).body,
     ).toEqual({ added: 1 });
-    const { body } = await juno.ask<{ causes: { kind: string; title: string }[] }>(
-      "GET",
-      "/api/rounds/open",
-    );
+    const body = await roundOf(juno);
     expect(body.causes.map(({ kind, title }) => `${kind} ${title}`)).toContain(
       "joined Wren Eastlake",
     );

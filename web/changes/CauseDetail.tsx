@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { CauseLine, CausePage } from "@amigo/contract/rounds";
+import type { CausePage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
@@ -12,21 +12,21 @@ import { t } from "../texts/changes";
 export function CauseDetail({
   round,
   version,
-  cause,
+  position,
   decidable,
   onDecide,
   onCorrect,
 }: {
   round: number;
   version: number;
-  cause: CauseLine;
+  position: number;
   decidable: boolean;
   onDecide: (decision: "accepted" | "held") => void;
   onCorrect: () => void;
 }) {
-  const { data, error } = useCauseQuery({ round, position: cause.position, version });
+  const { data, error } = useCauseQuery({ round, position, version });
   if (error !== undefined) return <FaultLine error={error} />;
-  if (data === undefined || data.position !== cause.position)
+  if (data === undefined || data.position !== position)
     return <Loading what={t("changes.theEvidence")} />;
   return (
     <article className="px-3 py-3 md:px-[18px] md:py-4" aria-label={data.sentence}>
@@ -39,9 +39,9 @@ export function CauseDetail({
       <h3 className="mt-4 mb-1 font-[620] text-ink-2">{t("changes.effects")}</h3>
       {data.changes.length === 0 ? (
         <p className="border-t border-hair-soft py-2 text-ink-2">
-          {cause.kind === "cohort"
+          {data.kind === "cohort"
             ? t("changes.theRecipesCreateItsLists")
-            : cause.unreachable
+            : data.unreachable
               ? t("changes.noListChangesBecauseNone")
               : t("changes.noListChanges")}
         </p>
@@ -51,14 +51,14 @@ export function CauseDetail({
       {decidable && (
         <div className="mt-4 flex flex-wrap items-center gap-2 max-md:[&>button]:min-h-[44px] max-md:[&>button]:flex-1">
           <Button
-            look={cause.decision === "held" ? "go" : "plain"}
+            look={data.decision === "held" ? "go" : "plain"}
             onClick={() => onDecide("accepted")}
           >
-            {cause.decision === "accepted" ? t("changes.accepted") : t("changes.accept")}{" "}
+            {data.decision === "accepted" ? t("changes.accepted") : t("changes.accept")}{" "}
             <kbd>A</kbd>
           </Button>
           <Button onClick={() => onDecide("held")}>
-            {cause.decision === "held" ? t("changes.held") : t("changes.hold")} <kbd>H</kbd>
+            {data.decision === "held" ? t("changes.held") : t("changes.hold")} <kbd>H</kbd>
           </Button>
           {data.evidence.some(({ when }) => when === "now") && (
             <Button onClick={onCorrect}>
@@ -66,7 +66,7 @@ export function CauseDetail({
             </Button>
           )}
           <span className="text-ink-3">
-            {cause.decision === "accepted"
+            {data.decision === "accepted"
               ? t("changes.itWillBeCarriedOut")
               : t("changes.onHoldItComesBack")}
           </span>

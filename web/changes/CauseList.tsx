@@ -1,112 +1,144 @@
 import { Check, ChevronRight, Pause } from "lucide-react";
-import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
-import { Panel } from "../ui/Page";
+import type { CauseLine, OutlineClass } from "@amigo/contract/rounds";
+import { useCausesInfiniteQuery, type CausesOfRound } from "../data/rounds";
+import { Button } from "../ui/Button";
+import { FaultLine, Loading, Panel } from "../ui/Page";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
-import type { CauseGroup } from "./groupCauses";
+import { kindTitle } from "./kindTitle";
+import { causesIn, classKey, type RoundView } from "./useRoundView";
 import { t } from "../texts/changes";
 
 interface CauseListProps {
-  groups: readonly CauseGroup[];
-  /** What each class gets where many join. */
-  joining: RoundPage["classes"];
-  opened: ReadonlySet<string>;
-  onOpen: (opened: ReadonlySet<string>) => void;
-  chosen: number | undefined;
+  view: RoundView;
   decidable: boolean;
-  onChoose: (cause: CauseLine) => void;
-  onDecide: (causes: readonly CauseLine[], decision: "accepted" | "held") => void;
+  onDecide: Decide;
 }
 
+/** Accepts or holds one cause, or all of a section or class. */
+export type Decide = (causes: { key: string } | CausesOfRound, decision: Verdict) => void;
+type Verdict = "accepted" | "held";
+
 /** The causes of a round by kind. Many of a kind are one line a class that opens. */
-export function CauseList({
-  groups,
-  joining,
-  opened,
-  onOpen,
-  chosen,
-  decidable,
-  onChoose,
-  onDecide,
-}: CauseListProps) {
+export function CauseList({ view, decidable, onDecide }: CauseListProps) {
+  const { outline, all, opened, setOpened } = view;
+  if (outline === undefined)
+    return (
+      <Panel scrolls={t("changes.changes2")}>
+        {view.error === undefined ? (
+          <Loading what={t("changes.changes2")} />
+        ) : (
+          <FaultLine error={view.error} />
+        )}
+      </Panel>
+    );
   const toggle = (key: string): void => {
     const next = new Set(opened);
     if (!next.delete(key)) next.add(key);
-    onOpen(next);
+    setOpened(next);
   };
-  const line = (cause: CauseLine) => (
-    <CauseRow
-      key={cause.position}
-      cause={cause}
-      chosen={cause.position === chosen}
-      decidable={decidable}
-      onChoose={onChoose}
-      onDecide={onDecide}
-    />
-  );
   return (
     <Panel scrolls={t("changes.changes2")}>
-      {groups.map((group) => (
-        <section key={group.key} aria-label={group.title}>
-          <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2">
-            <span>{group.title}</span>
-            <span>{t("changes.changes", { causes: group.causes.length })}</span>
-          </h2>
-          {group.classes === undefined
-            ? group.causes.map(line)
-            : group.classes.map(({ name, causes }) => {
-                const key = `${group.key} ${name}`;
+      {outline.sections.map((section) => {
+        const title = kindTitle(section.key);
+        return (
+          <section key={section.key} aria-label={title}>
+            <h2 className="sticky top-0 z-10 flex justify-between border-b border-hair bg-sunk px-3.5 py-1.5 text-[14px]! font-normal! text-ink-2">
+              <span>{title}</span>
+              <span>{t("changes.changes", { causes: section.count })}</span>
+            </h2>
+            {section.classes === null ? (
+              <Causes
+                of={causesIn(all, section, undefined)}
+                count={section.count}
+                view={view}
+                decidable={decidable}
+                onDecide={onDecide}
+              />
+            ) : (
+              section.classes.map((item) => {
+                const key = classKey(section.key, item.name);
+                const of = causesIn(all, section, item.name);
                 const isOpen = opened.has(key);
-                const lost = causes.filter(({ unreachable }) => unreachable).length;
                 return (
                   <div key={key}>
                     <div className="flex items-center gap-3 border-b border-hair-soft py-2 pr-3.5 pl-3.5 hover:bg-sunk">
                       <Decision
-                        causes={causes}
+                        counts={item}
                         label={t("changes.groupAndClass", {
-                          group: group.title,
-                          name: name || t("changes.noClass"),
+                          group: title,
+                          name: item.name || t("changes.noClass"),
                         })}
                         decidable={decidable}
-                        onDecide={onDecide}
+                        onDecide={(decision) => onDecide(of, decision)}
                       />
-                      <ClassHead
-                        isOpen={isOpen}
-                        onToggle={() => toggle(key)}
-                        name={name}
-                        causes={causes}
-                        joining={joining}
-                        lost={lost}
-                      />
+                      <ClassHead isOpen={isOpen} onToggle={() => toggle(key)} item={item} />
                     </div>
                     {isOpen && (
-                      <div className="border-l-[14px] border-sunk">{causes.map(line)}</div>
+                      <div className="border-l-[14px] border-sunk">
+                        <Causes
+                          of={of}
+                          count={item.count}
+                          view={view}
+                          decidable={decidable}
+                          onDecide={onDecide}
+                        />
+                      </div>
                     )}
                   </div>
                 );
-              })}
-        </section>
-      ))}
+              })
+            )}
+          </section>
+        );
+      })}
     </Panel>
   );
 }
 
+/** The causes of a section or of one class of it, a page at a time. */
+function Causes({
+  of,
+  count,
+  view,
+  decidable,
+  onDecide,
+}: CauseListProps & { of: CausesOfRound; count: number }) {
+  const { data, error, fetchNextPage, hasNextPage, isFetchingNextPage } =
+    useCausesInfiniteQuery(of);
+  if (error !== undefined) return <FaultLine error={error} />;
+  if (data === undefined) return <Loading what={t("changes.changes2")} />;
+  const causes = data.pages.flatMap((page) => page.causes);
+  return (
+    <>
+      {causes.map((cause) => (
+        <CauseRow
+          key={cause.position}
+          cause={cause}
+          chosen={cause.position === view.position}
+          decidable={decidable}
+          onChoose={view.choose}
+          onDecide={onDecide}
+        />
+      ))}
+      {hasNextPage && (
+        <p className="border-b border-hair-soft px-3.5 py-2">
+          <Button look="quiet" disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+            {t("changes.showMoreChanges", { left: Math.max(count - causes.length, 1) })}
+          </Button>
+        </p>
+      )}
+    </>
+  );
+}
+
 /** What a folded class gets: "32 students, 51 parents, 3 new lists". */
-function classWords(
-  causes: readonly CauseLine[],
-  joining: RoundPage["classes"][number] | undefined,
-): string {
+function classWords({ students, others, guardians, newLists }: OutlineClass): string {
   // One change says that one student joined; of other kinds a student can have several, and so can a guardian.
-  const students = causes.filter(({ kind }) => kind === "joined").length;
-  const others = causes.filter(({ kind }) => kind !== "joined" && kind !== "cohort").length;
   const parts = [
     students > 0 ? t("changes.students", { students }) : "",
     others > 0 ? t("changes.changes3", { count: others }) : "",
-    joining !== undefined && joining.guardians > 0
-      ? t("changes.parents", { guardians: joining.guardians })
-      : "",
-    joining !== undefined && joining.newLists > 0
-      ? t("changes.newLists", { newLists: joining.newLists })
-      : "",
+    guardians > 0 ? t("changes.parents", { guardians }) : "",
+    newLists > 0 ? t("changes.newLists", { newLists }) : "",
   ].filter((part) => part !== "");
   return parts.length === 0 ? t("changes.newClass") : parts.join(", ");
 }
@@ -117,20 +149,23 @@ function CauseRow({
   decidable,
   onChoose,
   onDecide,
-}: { cause: CauseLine; chosen: boolean } & Pick<
-  CauseListProps,
-  "decidable" | "onChoose" | "onDecide"
->) {
+}: {
+  cause: CauseLine;
+  chosen: boolean;
+  decidable: boolean;
+  onChoose: (cause: CauseLine) => void;
+  onDecide: Decide;
+}) {
   return (
     <div
       id={`cause-${cause.position}`}
       className={`flex items-start gap-3 border-b border-hair-soft py-2 pr-3.5 ${chosen ? "border-l-[3px] border-l-petrol bg-petrol-soft pl-[11px]" : "pl-3.5 hover:bg-sunk"}`}
     >
       <Decision
-        causes={[cause]}
+        counts={{ count: 1, accepted: cause.decision === "accepted" ? 1 : 0 }}
         label={`${cause.title}: ${cause.detail}`}
         decidable={decidable}
-        onDecide={onDecide}
+        onDecide={(decision) => onDecide(cause, decision)}
       />
       <button
         type="button"
@@ -143,7 +178,7 @@ function CauseRow({
           <span className="block text-[13px] text-ink-2 wrap-anywhere">{cause.detail}</span>
         </span>
         <span className="text-right whitespace-nowrap">
-          {cause.unreachable ? <Warn>{t("changes.unreachable")}</Warn> : <Sums causes={[cause]} />}
+          {cause.unreachable ? <Warn>{t("changes.unreachable")}</Warn> : <Sums of={cause} />}
           {cause.lists > 0 && (
             <span className="block text-[13px] text-ink-3">
               {t("changes.lists", { lists: cause.lists })}
@@ -155,29 +190,28 @@ function CauseRow({
   );
 }
 
-function Sums({ causes }: { causes: readonly CauseLine[] }) {
-  const sum = (pick: (cause: CauseLine) => number): number =>
-    causes.reduce((total, cause) => total + pick(cause), 0);
+function Sums({ of }: { of: { joins: number; leaves: number; replaced: number } }) {
   return (
     <span className="flex justify-end gap-1.5">
-      <Plus count={sum(({ joins }) => joins)} />
-      <Minus count={sum(({ leaves }) => leaves)} />
-      <Tilde count={sum(({ replaced }) => replaced)} />
+      <Plus count={of.joins} />
+      <Minus count={of.leaves} />
+      <Tilde count={of.replaced} />
     </span>
   );
 }
 
 function Decision({
-  causes,
+  counts: { count, accepted },
   label,
   decidable,
   onDecide,
-}: { causes: readonly CauseLine[]; label: string } & Pick<
-  CauseListProps,
-  "decidable" | "onDecide"
->) {
-  const accepted = causes.filter(({ decision }) => decision === "accepted").length;
-  const state = accepted === causes.length ? "accepted" : accepted === 0 ? "held" : "some";
+}: {
+  counts: { count: number; accepted: number };
+  label: string;
+  decidable: boolean;
+  onDecide: (decision: Verdict) => void;
+}) {
+  const state = accepted === count ? "accepted" : accepted === 0 ? "held" : "some";
   return (
     <button
       type="button"
@@ -192,7 +226,7 @@ function Decision({
             : t("changes.someAreOnHoldPress")
       }
       disabled={!decidable}
-      onClick={() => onDecide(causes, state === "accepted" ? "held" : "accepted")}
+      onClick={() => onDecide(state === "accepted" ? "held" : "accepted")}
       className={`mt-0.5 flex size-[18px] shrink-0 items-center justify-center rounded border forced-color-adjust-none ${state === "accepted" ? "border-petrol bg-petrol text-on-petrol" : "border-marigold bg-marigold-soft text-marigold-ink"}`}
     >
       {state === "accepted" ? (
@@ -209,17 +243,11 @@ function Decision({
 function ClassHead({
   isOpen,
   onToggle,
-  name,
-  causes,
-  joining,
-  lost,
+  item,
 }: {
   isOpen: boolean;
   onToggle: () => void;
-  name: string;
-  causes: CauseLine[];
-  joining: { name: string; students: number; guardians: number; newLists: number }[];
-  lost: number;
+  item: OutlineClass;
 }) {
   return (
     <button
@@ -230,23 +258,20 @@ function ClassHead({
     >
       <span className="min-w-0 flex-1">
         <b className="block font-[620]">
-          {name || t("changes.noClass")}
+          {item.name || t("changes.noClass")}
           <span className="sr-only">: </span>
         </b>
         <span className="block text-[13px] text-ink-2">
-          {classWords(
-            causes,
-            joining.find((candidate) => candidate.name === name),
-          )}
-          {lost > 0 && (
+          {classWords(item)}
+          {item.unreachable > 0 && (
             <>
               {" · "}
-              <Warn>{t("changes.cannotBeReached", { lost })}</Warn>
+              <Warn>{t("changes.cannotBeReached", { lost: item.unreachable })}</Warn>
             </>
           )}
         </span>
       </span>
-      <Sums causes={causes} />
+      <Sums of={item} />
       <ChevronRight
         size={16}
         aria-hidden="true"

@@ -8,7 +8,7 @@ import type { RoundView } from "./useRoundView";
 /** The chosen change with its evidence; on a narrow screen with the way back to all of them. */
 export function ChosenCause({
   round,
-  view: { chosen, shown, setFilter },
+  view: { position, outline, setFilter },
   isNarrow,
   decidable,
   onDecide,
@@ -21,7 +21,7 @@ export function ChosenCause({
   onDecide: (decision: "accepted" | "held") => void;
   onCorrect: () => void;
 }) {
-  const isEmpty = shown.length === 0;
+  const isEmpty = outline?.shown === 0;
   return (
     <Panel scrolls={t("changes.selectedChange")} className="min-w-0">
       {isNarrow && (
@@ -31,7 +31,7 @@ export function ChosenCause({
           </Button>
         </div>
       )}
-      {chosen === undefined ? (
+      {position === undefined ? (
         <Empty
           title={isEmpty ? t("changes.nothingMatchesYourFilters") : t("changes.chooseAChange")}
         >
@@ -41,7 +41,7 @@ export function ChosenCause({
         <CauseDetail
           round={round.number}
           version={round.version}
-          cause={chosen}
+          position={position}
           decidable={decidable}
           onDecide={onDecide}
           onCorrect={onCorrect}

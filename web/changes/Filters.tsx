@@ -1,9 +1,10 @@
 import { inOrder } from "@amigo/language/inOrder";
 import { useMemo } from "react";
-import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
+import type { RoundChoices, RoundPage } from "@amigo/contract/rounds";
+import { useChoicesQuery } from "../data/rounds";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
-import { kindTitle } from "./groupCauses";
+import { kindTitle } from "./kindTitle";
 import { t } from "../texts/changes";
 
 /** Which causes are shown; an empty text shows all. Stands in the address of the page. */
@@ -16,16 +17,6 @@ export interface CauseFilter {
 
 export const FILTERS = ["list", "group", "kind", "source"] as const;
 
-/** Whether a cause is shown. */
-export function passes(cause: CauseLine, { list, group, kind, source }: CauseFilter): boolean {
-  return (
-    (list === "" || cause.listKeys.includes(list)) &&
-    (group === "" || cause.group === group) &&
-    (kind === "" || cause.kind === kind) &&
-    (source === "" || cause.sources.includes(source))
-  );
-}
-
 /** Choices of list, class, kind and source, of those that the round has. */
 export function Filters({
   round,
@@ -36,29 +27,10 @@ export function Filters({
   round: RoundPage;
   filter: CauseFilter;
   onFilter: (name: keyof CauseFilter, value: string) => void;
-  shown: number;
+  shown: number | undefined;
 }) {
-  const options = useMemo(() => {
-    const sorted = (values: Iterable<string>) =>
-      [...new Set(values)].filter((value) => value !== "").sort((a, b) => inOrder(a, b));
-    return {
-      list: Object.entries(round.lists)
-        .map(([value, name]) => ({ value, name }))
-        .sort((a, b) => inOrder(a.name, b.name)),
-      group: sorted(round.causes.map((cause) => cause.group)).map((value) => ({
-        value,
-        name: value,
-      })),
-      kind: [...new Set(round.causes.map((cause) => cause.kind))].map((value) => ({
-        value,
-        name: kindTitle(value),
-      })),
-      source: sorted(round.causes.flatMap(({ sources }) => sources)).map((value) => ({
-        value,
-        name: value,
-      })),
-    };
-  }, [round]);
+  const { data: choices } = useChoicesQuery(round.number);
+  const options = useMemo(() => optionsOf(choices), [choices]);
   const labels = {
     list: t("changes.allLists"),
     group: t("changes.allClasses"),
@@ -92,9 +64,9 @@ export function Filters({
             />
           ),
       )}
-      {isFiltered && (
+      {isFiltered && shown !== undefined && (
         <span role="status" className="text-[13px] text-ink-2">
-          {t("changes.ofShown", { shown, causes: round.causes.length })}{" "}
+          {t("changes.ofShown", { shown, causes: round.causes })}{" "}
           <Button
             look="quiet"
             className="min-h-[26px]! px-2!"
@@ -108,4 +80,16 @@ export function Filters({
       )}
     </div>
   );
+}
+
+function optionsOf(choices: RoundChoices | undefined) {
+  const sorted = (values: readonly { value: string; name: string }[]) =>
+    [...values].sort((a, b) => inOrder(a.name, b.name));
+  const named = (value: string) => ({ value, name: value });
+  return {
+    list: sorted(Object.entries(choices?.lists ?? {}).map(([value, name]) => ({ value, name }))),
+    group: sorted((choices?.groups ?? []).map(named)),
+    kind: (choices?.kinds ?? []).map((value) => ({ value, name: kindTitle(value) })),
+    source: sorted((choices?.sources ?? []).map(named)),
+  };
 }

@@ -2,7 +2,7 @@ import { ChosenCause } from "./ChosenCause";
 import { StepBar } from "./StepBar";
 import { useRoundView } from "./useRoundView";
 import { useRef, useState } from "react";
-import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
+import type { RoundPage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
 import { FaultLine } from "../ui/Page";
@@ -10,12 +10,12 @@ import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { useKeys } from "../ui/Keys";
 import { useNarrow } from "../ui/useNarrow";
-import { CauseList } from "./CauseList";
+import { CauseList, type Decide } from "./CauseList";
 import { CorrectDialog } from "./CorrectDialog";
 import { Filters } from "./Filters";
 import { Guards, unpassed as stillToPass } from "../edits/Guards";
 import { TakeBackDialog } from "./TakeBackDialog";
-import { useDecideMutation, useStepMutation } from "../data/rounds";
+import { useDecideMutation, useStepMutation, type CausesOfRound } from "../data/rounds";
 import { t } from "../texts/changes";
 import { RoundHead } from "./RoundHead";
 import { Done } from "./Done";
@@ -40,21 +40,18 @@ export function Round({
   const [taking, setTaking] = useState(false);
   const isOpen = round.state === "open";
   const narrow = useNarrow();
-  const { chosen, shown, page, rowNow } = view;
+  const { chosen, outline, page, rowNow } = view;
   // A narrow screen has room for one of the two: the list, or what was chosen from it.
   const showsDetail = !narrow || view.isAsked;
   const showsList = !narrow || !showsDetail;
-  const put = (causes: readonly CauseLine[], decision: "accepted" | "held"): void => {
-    if (isOpen)
-      void decide({
-        round: round.number,
-        causes: causes.map(({ position }) => position),
-        decision,
-      });
+  const put: Decide = (causes, decision) => {
+    if (!isOpen) return;
+    const meant = "key" in causes ? [causes.key] : choiceOf(causes);
+    void decide({ round: round.number, causes: meant, decision });
   };
   const decideAndGo = (decision: "accepted" | "held"): void => {
     if (chosen === undefined) return;
-    put([chosen], decision);
+    put(chosen, decision);
     view.chooseAfter();
   };
   useKeys({
@@ -81,21 +78,21 @@ export function Round({
     <div className="flex flex-col lg:min-h-0 lg:flex-1">
       <RoundHead isOpen={isOpen} round={round} from={from} me={me} setTaking={setTaking} />
       {done !== undefined && <Done sentence={done} />}
-      {round.causes.length > 1 && (
+      {round.causes > 1 && (
         <div className="mb-2.5">
           <Filters
             round={round}
             filter={view.filter}
             onFilter={view.setFilter}
-            shown={shown.length}
+            shown={outline?.shown}
           />
         </div>
       )}
       {isOpen && (
         <HeldLine
-          held={shown.filter(({ decision }) => decision === "held")}
+          held={outline?.held ?? 0}
           isWaiting={deciding.isLoading}
-          onAccept={(held) => put(held, "accepted")}
+          onAccept={() => put({ ...view.all, decision: "held" }, "accepted")}
         />
       )}
       {round.leftAlone.length > 0 && <LeftAlone round={round} />}
@@ -107,18 +104,7 @@ export function Round({
         />
       )}
       <div className="grid gap-3.5 md:grid-cols-[minmax(280px,430px)_minmax(0,1fr)] lg:min-h-[320px] lg:flex-1">
-        {showsList && (
-          <CauseList
-            groups={view.groups}
-            joining={view.isFiltered ? [] : round.classes}
-            opened={view.opened}
-            onOpen={view.setOpened}
-            chosen={chosen?.position}
-            decidable={isOpen}
-            onChoose={view.choose}
-            onDecide={put}
-          />
-        )}
+        {showsList && <CauseList view={view} decidable={isOpen} onDecide={put} />}
         {showsDetail && (
           <ChosenCause
             round={round}
@@ -191,22 +177,27 @@ function useStepRound(round: RoundPage, onDone: (sentence: string) => void) {
   };
 }
 
+/** A choice of causes as a decision takes it. */
+function choiceOf({ round: _, ...choice }: CausesOfRound) {
+  return choice;
+}
+
 /** How many of the changes on the screen are on hold, with a button that accepts them all. */
 function HeldLine({
   held,
   isWaiting,
   onAccept,
 }: {
-  held: readonly CauseLine[];
+  held: number;
   isWaiting: boolean;
-  onAccept: (held: readonly CauseLine[]) => void;
+  onAccept: () => void;
 }) {
-  if (held.length === 0) return null;
+  if (held === 0) return null;
   return (
     <p className="mb-2.5 flex flex-wrap items-center gap-2.5 text-[13px]">
-      <span>{t("changes.changesOnHoldUntilSomebody", { held: held.length })}</span>
-      <Button className="min-h-[26px]! px-2!" disabled={isWaiting} onClick={() => onAccept(held)}>
-        {t("changes.acceptHeld", { held: held.length })}
+      <span>{t("changes.changesOnHoldUntilSomebody", { held })}</span>
+      <Button className="min-h-[26px]! px-2!" disabled={isWaiting} onClick={onAccept}>
+        {t("changes.acceptHeld", { held })}
       </Button>
     </p>
   );

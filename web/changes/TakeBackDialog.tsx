@@ -5,7 +5,7 @@ import { FaultLine, Loading } from "../ui/Page";
 import { Progress } from "../ui/Progress";
 import { Minus, Plus, Tilde, Warn } from "../ui/Signs";
 import { usePlannedTakeBackQuery, useTakeBackMutation } from "../data/rounds";
-import { kindTitle } from "./groupCauses";
+import { kindTitle } from "./kindTitle";
 import { Guards, unpassed } from "../edits/Guards";
 import { t } from "../texts/changes";
 import type { TakeBack } from "@amigo/contract/rounds";

@@ -1,9 +1,29 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import { shallowEqual, useSelector } from "react-redux";
 import { useSearchParams } from "react-router";
-import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
-import { useCauseQuery } from "../data/rounds";
-import { FILTERS, passes, type CauseFilter } from "./Filters";
-import { groupCauses, groupKey } from "./groupCauses";
+import type { CauseLine, CausePage, RoundOutline, RoundPage } from "@amigo/contract/rounds";
+import { causePages, useCauseQuery, useOutlineQuery, type CausesOfRound } from "../data/rounds";
+import { useStore, type store } from "../data/store";
+import { FILTERS, type CauseFilter } from "./Filters";
+
+type Section = RoundOutline["sections"][number];
+
+/** What of a cause is needed to decide it and to find it in the list; of one that stands on no page that was fetched, too. */
+export type ChosenLine = Pick<CauseLine & CausePage, "position" | "key" | "kind" | "group">;
+
+/** The name by which a class of a section is known as open. */
+export function classKey(section: string, name: string): string {
+  return `${section} ${name}`;
+}
+
+/** Which causes stand in a section, or in one class of it. */
+export function causesIn(
+  all: CausesOfRound,
+  section: Section,
+  name: string | undefined,
+): CausesOfRound {
+  return { ...all, section: section.key, ...(name === undefined ? {} : { group: name }) };
+}
 
 /** What of a round is on the screen: the filter and the chosen change, which stand in the URL, and the classes that are open. */
 export function useRoundView(round: RoundPage) {
@@ -25,58 +45,49 @@ export function useRoundView(round: RoundPage) {
       },
       { replace: true },
     );
-  const isFiltered = FILTERS.some((name) => filter[name] !== "");
-  const shown = isFiltered ? round.causes.filter((cause) => passes(cause, filter)) : round.causes;
-  const isByClass = round.classes.length > 0;
-  const groups = groupCauses(shown, isByClass);
-  const visible = groups.flatMap((group) =>
-    group.classes === undefined
-      ? group.causes
-      : group.classes.flatMap(({ name, causes }) =>
-          opened.has(`${group.key} ${name}`) ? causes : [],
-        ),
-  );
+  const all = { round: round.number, ...onlyGiven(filter) };
+  const { data: outline, error } = useOutlineQuery(all);
+  const sections = outline?.sections ?? [];
+  const shown = useShownCauses(openPlaces(all, sections, opened));
   const asked = search.get("cause");
-  const chosen = shown.find(({ position }) => String(position) === asked) ?? visible[0];
+  const position = asked === null ? shown.causes[0]?.position : Number(asked);
   const { data: page } = useCauseQuery(
-    { round: round.number, position: chosen?.position ?? 0, version: round.version },
-    { skip: chosen === undefined },
+    { round: round.number, position: position ?? 0, version: round.version },
+    { skip: position === undefined },
   );
-  const at = visible.findIndex((cause) => cause === chosen);
-  const choose = (cause: CauseLine | undefined): void => {
-    if (cause === undefined) return;
-    setParam("cause", String(cause.position));
-    document.getElementById(`cause-${cause.position}`)?.scrollIntoView({ block: "nearest" });
+  const at = shown.causes.findIndex((cause) => cause.position === position);
+  const chosen: ChosenLine | undefined =
+    shown.causes[at] ?? (page?.position === position ? page : undefined);
+  const choose = (cause: ChosenLine | undefined): void => {
+    if (cause !== undefined) setParam("cause", String(cause.position));
   };
+  useEffect(() => {
+    if (asked !== null)
+      document.getElementById(`cause-${asked}`)?.scrollIntoView({ block: "nearest" });
+  }, [asked]);
   return {
+    all,
     filter,
     setFilter: setParam,
-    isFiltered,
-    shown,
-    groups,
+    outline,
+    error,
+    position,
     chosen,
     /** Whether somebody has chosen a change, rather than the first one standing there. */
-    isAsked: asked !== null && chosen !== undefined,
+    isAsked: asked !== null && position !== undefined,
     page,
     /** Today's row of the chosen change, where a cell can be corrected. */
     rowNow:
-      page?.position === chosen?.position
-        ? page?.evidence.find(({ when }) => when === "now")
-        : undefined,
+      page?.position === position ? page?.evidence.find(({ when }) => when === "now") : undefined,
     opened,
     setOpened,
     choose,
-    chooseNext: (): void => choose(visible[Math.min(at + 1, visible.length - 1)]),
-    chooseBefore: (): void => choose(visible[Math.max(at - 1, 0)]),
-    chooseAfter: (): void => choose(visible[at + 1]),
+    chooseNext: (): void => void shown.after(at).then((next) => choose(next ?? shown.causes[at])),
+    chooseBefore: (): void => choose(shown.causes[Math.max(at - 1, 0)]),
+    chooseAfter: (): void => void shown.after(at).then(choose),
     /** Opens or closes the class of the chosen change; without one, opens the first that is closed. */
     toggleClass: (): void => {
-      const next =
-        chosen === undefined
-          ? groups
-              .flatMap(({ key, classes }) => (classes ?? []).map(({ name }) => `${key} ${name}`))
-              .find((key) => !opened.has(key))
-          : `${groupKey(chosen.kind, isByClass)} ${chosen.group}`;
+      const next = classToToggle(sections, opened, chosen);
       if (next === undefined) return;
       setOpened(
         opened.has(next)
@@ -88,3 +99,67 @@ export function useRoundView(round: RoundPage) {
 }
 
 export type RoundView = ReturnType<typeof useRoundView>;
+
+function onlyGiven(filter: CauseFilter): Partial<CauseFilter> {
+  return Object.fromEntries(
+    FILTERS.flatMap((name) => (filter[name] ? [[name, filter[name]]] : [])),
+  );
+}
+
+/** The causes of which each line is on the screen, by the pages that were asked for: sections of few, and open classes. */
+function openPlaces(
+  all: CausesOfRound,
+  sections: readonly Section[],
+  opened: ReadonlySet<string>,
+): CausesOfRound[] {
+  return sections.flatMap((section) =>
+    section.classes === null
+      ? [causesIn(all, section, undefined)]
+      : section.classes.flatMap(({ name }) =>
+          opened.has(classKey(section.key, name)) ? [causesIn(all, section, name)] : [],
+        ),
+  );
+}
+
+/** The causes that are on the screen so far, one after the other, and how to get at the one after: from the next page where need be. */
+function useShownCauses(places: readonly CausesOfRound[]) {
+  const dispatch = useStore();
+  const pages = useSelector(
+    (state: ReturnType<typeof store.getState>) =>
+      places.map((place) => causePages.select(place)(state).data),
+    shallowEqual,
+  );
+  const ofPlace = pages.map((data) => data?.pages.flatMap(({ causes }) => causes) ?? []);
+  const causes = ofPlace.flat();
+  /** The cause after the one that stands there; undefined after the last. */
+  const after = async (at: number): Promise<CauseLine | undefined> => {
+    let end = -1;
+    const place = ofPlace.findIndex((some) => (end += some.length) >= at);
+    const asked = places[place];
+    const hasMore = (pages[place]?.pages.at(-1)?.next ?? null) !== null;
+    if (asked === undefined || at !== end || !hasMore) return causes[at + 1];
+    const more = await dispatch(
+      causePages.initiate(asked, { direction: "forward", subscribe: false }),
+    );
+    return more.data?.pages.flatMap((page) => page.causes)[ofPlace[place]?.length ?? 0];
+  };
+  return { causes, after };
+}
+
+function classToToggle(
+  sections: readonly Section[],
+  opened: ReadonlySet<string>,
+  chosen: ChosenLine | undefined,
+): string | undefined {
+  const classes = sections.flatMap((section) =>
+    (section.classes ?? []).map(({ name }) => ({ section, name })),
+  );
+  const found =
+    chosen === undefined
+      ? classes.find(({ section, name }) => !opened.has(classKey(section.key, name)))
+      : (classes.find(
+          ({ section, name }) => section.key === chosen.kind && name === chosen.group,
+        ) ??
+        classes.find(({ section, name }) => section.key === "classes" && name === chosen.group));
+  return found === undefined ? undefined : classKey(found.section.key, found.name);
+}

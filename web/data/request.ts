@@ -125,3 +125,26 @@ export function sendsBody<E extends Endpoint>(
     query: (body) => ({ endpoint, body }),
   });
 }
+
+/** A query that is read page by page: each answer says where the next page begins after, or null. */
+export function readsPages<E extends Endpoint, Arg>(
+  build: Build,
+  endpoint: E,
+  {
+    of,
+    next,
+    ...options
+  }: QueryOptions & {
+    of: (arg: Arg, after: number | undefined) => PartsOf<E>;
+    next: (page: AnswerOf<E>) => number | null;
+  },
+) {
+  return build.infiniteQuery<AnswerOf<E>, Arg, number | undefined>({
+    ...options,
+    infiniteQueryOptions: {
+      initialPageParam: undefined,
+      getNextPageParam: (page) => next(page) ?? undefined,
+    },
+    query: ({ queryArg, pageParam }) => asks(endpoint, of(queryArg, pageParam)),
+  });
+}

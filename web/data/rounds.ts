@@ -1,28 +1,30 @@
 import {
   getCause,
+  getCauses,
+  getChoices,
   getOpenRound,
+  getOutline,
   getRound,
   getRounds,
   getTakeBack,
   postDecisions,
   postStep,
   postTakeBack,
+  type CauseChoice,
 } from "@amigo/contract/rounds";
 import { api } from "./api";
-import { reads, sends, sendsBody } from "./request";
+import { reads, readsPages, sends, sendsBody } from "./request";
 
 const STEPS = ["rounds", "board", "people"] as const;
 
-export const {
-  useOpenRoundQuery,
-  useRoundQuery,
-  useRoundsQuery,
-  useCauseQuery,
-  useDecideMutation,
-  useStepMutation,
-  usePlannedTakeBackQuery,
-  useTakeBackMutation,
-} = api.injectEndpoints({
+/** Causes of a round by number. */
+export interface CausesOfRound extends CauseChoice {
+  round: number;
+  /** Those alone that are decided so; for a decision on all that a choice means. */
+  decision?: "accepted" | "held";
+}
+
+const rounds = api.injectEndpoints({
   endpoints: (build) => ({
     openRound: reads(build, getOpenRound, { providesTags: ["rounds"] }),
     round: reads(build, getRound, {
@@ -30,6 +32,22 @@ export const {
       providesTags: ["rounds"],
     }),
     rounds: reads(build, getRounds, { providesTags: ["rounds"] }),
+    choices: reads(build, getChoices, {
+      of: (number: number) => ({ params: { number } }),
+      providesTags: ["rounds"],
+    }),
+    outline: reads(build, getOutline, {
+      of: ({ round, ...query }: CausesOfRound) => ({ params: { number: round }, query }),
+      providesTags: ["rounds"],
+    }),
+    causes: readsPages(build, getCauses, {
+      of: ({ round, ...choice }: CausesOfRound, after) => ({
+        params: { number: round },
+        query: { ...choice, after },
+      }),
+      next: (page) => page.next,
+      providesTags: ["rounds"],
+    }),
     cause: reads(build, getCause, {
       of: ({ round, position }: { round: number; position: number; version: number }) => ({
         params: { number: round, position },
@@ -52,3 +70,20 @@ export const {
     }),
   }),
 });
+
+/** What of the causes was fetched, and fetching more of them, outside of the component that shows them. */
+export const { causes: causePages } = rounds.endpoints;
+
+export const {
+  useOpenRoundQuery,
+  useRoundQuery,
+  useRoundsQuery,
+  useChoicesQuery,
+  useOutlineQuery,
+  useCausesInfiniteQuery,
+  useCauseQuery,
+  useDecideMutation,
+  useStepMutation,
+  usePlannedTakeBackQuery,
+  useTakeBackMutation,
+} = rounds;
