@@ -1,6 +1,7 @@
 import * as accounts from "./accounts";
 import * as audiences from "./audiences";
 import * as board from "./board";
+import * as causes from "./causes";
 import * as corrections from "./corrections";
 import * as dates from "./dates";
 import * as dateImport from "./dateImport";
@@ -42,6 +43,7 @@ export const ALL_ENDPOINTS: readonly Endpoint[] = [
   accounts,
   audiences,
   board,
+  causes,
   corrections,
   dates,
   dateImport,

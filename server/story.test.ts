@@ -3,7 +3,7 @@ import type { Board } from "@amigo/contract/board";
 import type { ListPage } from "@amigo/contract/lists";
 import type { Member } from "@amigo/contract/members";
 import type { PostPage } from "@amigo/contract/posts";
-import type { CausePage } from "@amigo/contract/rounds";
+import type { CausePage } from "@amigo/contract/causes";
 import {
   JUNO,
   RAVI,

@@ -6,14 +6,13 @@ import { planOf } from "@amigo/core/sheet/readingPlan";
 import { readTable } from "@amigo/core/sheet/readTable";
 import { readWorkbook } from "@amigo/core/sheet/readWorkbook";
 import { counted } from "@amigo/core/text/sentence";
+import { getCauses, type CauseLine } from "@amigo/contract/causes";
 import {
-  getCauses,
   getOpenRound,
   getRound,
   getTakeBack,
   postStep,
   postTakeBack,
-  type CauseLine,
   type RoundPage,
 } from "@amigo/contract/rounds";
 import { getKnownWords, postReading } from "@amigo/contract/readings";

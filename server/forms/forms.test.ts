@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { FormContent } from "@amigo/core/forms/form";
 import type { AnswerLine, FormPage, MissingStudent } from "@amigo/contract/forms";
-import type { CauseLine } from "@amigo/contract/rounds";
+import type { CauseLine } from "@amigo/contract/causes";
 import { provenOpening } from "./opened";
 import { readForms } from "./readForms";
 import {

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import type { CauseLine, RoundChoices, RoundOutline } from "@amigo/contract/rounds";
+import type { CauseLine, RoundChoices, RoundOutline } from "@amigo/contract/causes";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { roundOf } from "../testing/roundOf";
 

@@ -1,5 +1,5 @@
 import { type SQL, and, arrayContains, arrayOverlaps, eq, gt, inArray, sql } from "drizzle-orm";
-import type { CauseChoice } from "@amigo/contract/rounds";
+import type { CauseChoice } from "@amigo/contract/causes";
 import type { Queries } from "../db/connect";
 import { cause } from "../db/schema/rounds";
 import { source } from "../db/schema/sources";
@@ -76,14 +76,13 @@ function isMeant({ number, list, group, kind, source: name, section, decision }:
   );
 }
 
-/** Stores a decision on the causes of a round that a choice means, and returns how many they are. */
+/** Stores a decision on the causes of a round that a choice means. */
 export async function decideChosen(
   db: Queries,
   decision: "held" | "accepted",
   chosen: ChosenCauses,
-): Promise<number> {
-  const { rowCount } = await db.update(cause).set({ decision }).where(isMeant(chosen));
-  return rowCount ?? 0;
+): Promise<void> {
+  await db.update(cause).set({ decision }).where(isMeant(chosen));
 }
 
 /** Stores a decision on causes of a round, by their keys, and returns how many of them are there. */

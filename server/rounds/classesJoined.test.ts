@@ -1,4 +1,4 @@
-import type { RoundChoices, RoundOutline } from "@amigo/contract/rounds";
+import type { RoundChoices, RoundOutline } from "@amigo/contract/causes";
 import { afterAll, beforeAll, expect, test } from "vitest";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { roundOf } from "../testing/roundOf";

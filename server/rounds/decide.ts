@@ -28,10 +28,9 @@ export async function decide(
     if (open === undefined)
       return refused(409, "round/done", t("rounds.roundIsNoLongerOpen", { round: wanted.round }));
     const stand = await standingFacts(tx, open.seasonId);
-    const decided = isKeys(wanted.causes)
-      ? await decideByKeys(tx, wanted.decision, wanted.causes, open.number)
-      : await decideChosen(tx, wanted.decision, { ...wanted.causes, number: open.number });
-    if (decided === 0)
+    const { causes, decision } = wanted;
+    if (!isKeys(causes)) await decideChosen(tx, decision, { ...causes, number: open.number });
+    else if ((await decideByKeys(tx, decision, causes, open.number)) === 0)
       return refused(
         409,
         "round/moved-on",

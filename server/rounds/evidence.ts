@@ -6,7 +6,7 @@ import { ALL_MEANINGS } from "@amigo/core/sheet/meanings/allMeanings";
 import { isUsed } from "@amigo/core/sheet/meanings/isUsed";
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
-import type { CausePage } from "@amigo/contract/rounds";
+import type { CausePage } from "@amigo/contract/causes";
 import type { Queries } from "../db/connect";
 import { listReadingsOf, findRow } from "./evidenceQueries";
 

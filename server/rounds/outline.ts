@@ -1,4 +1,4 @@
-import type { OutlineClass, RoundOutline } from "@amigo/contract/rounds";
+import type { OutlineClass, RoundOutline } from "@amigo/contract/causes";
 
 /** The section in which new classes stand together with everybody who joins them. */
 export const CLASSES = "classes";

@@ -1,10 +1,7 @@
 import type { Hono } from "hono";
+import { getCause, getCauses, getChoices, getOutline } from "@amigo/contract/causes";
 import {
-  getCause,
-  getCauses,
-  getChoices,
   getOpenRound,
-  getOutline,
   getRound,
   getRounds,
   getTakeBack,

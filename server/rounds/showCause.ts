@@ -1,4 +1,4 @@
-import type { getCause } from "@amigo/contract/rounds";
+import type { getCause } from "@amigo/contract/causes";
 import type { Fact } from "@amigo/core/facts/fact";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import { nameOf } from "@amigo/core/facts/factIndex";

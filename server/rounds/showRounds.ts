@@ -1,12 +1,5 @@
-import type {
-  getCauses,
-  getChoices,
-  getOpenRound,
-  getOutline,
-  getRound,
-  getRounds,
-  RoundPage,
-} from "@amigo/contract/rounds";
+import type { getCauses, getChoices, getOutline } from "@amigo/contract/causes";
+import type { getOpenRound, getRound, getRounds, RoundPage } from "@amigo/contract/rounds";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notFound } from "../http/fault";

@@ -1,4 +1,5 @@
-import type { CauseLine, RoundPage } from "@amigo/contract/rounds";
+import type { CauseLine } from "@amigo/contract/causes";
+import type { RoundPage } from "@amigo/contract/rounds";
 import type { Client } from "./testHouse";
 
 /** A round together with all of its causes. */

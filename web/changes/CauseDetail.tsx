@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { CausePage } from "@amigo/contract/rounds";
+import type { CausePage } from "@amigo/contract/causes";
 import { useMe } from "../data/me";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";

@@ -1,5 +1,5 @@
 import { Check, ChevronRight, Pause } from "lucide-react";
-import type { CauseLine, OutlineClass } from "@amigo/contract/rounds";
+import type { CauseLine, OutlineClass } from "@amigo/contract/causes";
 import { useCausesInfiniteQuery, type CausesOfRound } from "../data/rounds";
 import { Button } from "../ui/Button";
 import { FaultLine, Loading, Panel } from "../ui/Page";

@@ -1,5 +1,5 @@
 import { useState, type FormEvent } from "react";
-import type { CausePage } from "@amigo/contract/rounds";
+import type { CausePage } from "@amigo/contract/causes";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Modal } from "../ui/Modal";

@@ -1,6 +1,7 @@
 import { inOrder } from "@amigo/language/inOrder";
 import { useMemo } from "react";
-import type { RoundChoices, RoundPage } from "@amigo/contract/rounds";
+import type { RoundChoices } from "@amigo/contract/causes";
+import type { RoundPage } from "@amigo/contract/rounds";
 import { useChoicesQuery } from "../data/rounds";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";

@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { shallowEqual, useSelector } from "react-redux";
 import { useSearchParams } from "react-router";
-import type { CauseLine, CausePage, RoundOutline, RoundPage } from "@amigo/contract/rounds";
+import type { CauseLine, CausePage, RoundOutline } from "@amigo/contract/causes";
+import type { RoundPage } from "@amigo/contract/rounds";
 import { causePages, useCauseQuery, useOutlineQuery, type CausesOfRound } from "../data/rounds";
 import { useStore, type store } from "../data/store";
 import { FILTERS, type CauseFilter } from "./Filters";

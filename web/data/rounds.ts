@@ -2,15 +2,17 @@ import {
   getCause,
   getCauses,
   getChoices,
-  getOpenRound,
   getOutline,
+  type CauseChoice,
+} from "@amigo/contract/causes";
+import {
+  getOpenRound,
   getRound,
   getRounds,
   getTakeBack,
   postDecisions,
   postStep,
   postTakeBack,
-  type CauseChoice,
 } from "@amigo/contract/rounds";
 import { api } from "./api";
 import { reads, readsPages, sends, sendsBody } from "./request";
