@@ -1,4 +1,5 @@
-import { writeFileSync } from "node:fs";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Key } from "selenium-webdriver";
 import { describe, expect, test } from "vitest";
@@ -191,5 +192,55 @@ describe("a coordinator keeps a house in step", () => {
     await person.type("Check when one address belongs to more families than", "5");
     await person.click("button", "Save safety checks");
     await person.see("status", "Saved.");
+  });
+});
+
+describe("a round of many changes", () => {
+  const at = (index: number): string => String(index).padStart(3, "0");
+  const children = (count: number, className: (index: number) => string): string[] =>
+    Array.from(
+      { length: count },
+      (_, index) =>
+        `MC-${className(index).slice(-2)}${at(index)},Quist,Kid${at(index)},Mill Loft,${className(index)},Ana Quist,ana.${at(index)}.${className(index).slice(-2)}@oakmail.example`,
+    );
+
+  test("is read class by class, a page at a time, by mouse and by keys", async () => {
+    const { person } = house;
+    await person.go("/sources");
+    const file = join(mkdtempSync(join(tmpdir(), "amigo-many-")), "many.csv");
+    writeFileSync(
+      file,
+      [
+        HEAD,
+        ...children(130, () => "Great Hall"),
+        ...children(45, (index) => `Ring ${at(index)}`),
+      ].join("\n"),
+    );
+    await person.chooseFile(file);
+    await person.click("button", "Import 175 students");
+    await person.click("button", "Great Hall");
+    await person.see("button", "Kid098");
+    await person.see("button", "Show more changes (31 left)");
+    expect(await person.seesNot("button", "Kid129")).toBe(true);
+    expect(await person.findings()).toEqual([]);
+    await person.click("button", "Show more changes");
+    await person.see("button", "Kid129");
+    await person.click("checkbox", "Great Hall");
+    await person.read("131 on hold");
+    await person.click("button", "Accept all 131");
+    await person.read("0 on hold");
+  });
+
+  test("leaves the one class that somebody types", async () => {
+    const { person } = house;
+    await person.click("combobox", "Show only classes");
+    await person.type("Show only classes", "ring 04");
+    await person.see("option", "Ring 044");
+    // The options hang below their field, outside of the regions of the page.
+    const findings = await person.findings();
+    expect(findings.filter((finding) => !finding.startsWith("region:"))).toEqual([]);
+    await person.press(Key.ARROW_DOWN, Key.ENTER);
+    await person.read("2 of ");
+    await person.read("Ring 041");
   });
 });

@@ -22,7 +22,8 @@ export async function evidenceOf(
   found: { kind: string; subject: string; adds: readonly Fact[]; removes: readonly Fact[] },
   stand: readonly Fact[],
 ): Promise<Evidence> {
-  const before = firstRow(found.removes) ?? (found.kind === "joined" ? undefined : firstRow(stand));
+  const removed = firstRow(found.removes);
+  const before = removed ?? (found.kind === "joined" ? undefined : firstRow(stand));
   const now = firstRow(found.adds);
   const origins = [before, now].filter((origin) => origin !== undefined);
   if (origins.length === 0) return [];
@@ -52,11 +53,12 @@ export async function evidenceOf(
     const keys = [
       ...new Set(isOneSource ? [...(first?.keys() ?? []), ...(second?.keys() ?? [])] : cell.keys()),
     ].sort((a, b) => place(a) - place(b));
-    // Rows of two sheets are not alike: there only the cell that the cause is about is marked.
+    // Rows of two sheets are not alike: there only the cell that the cause is about is marked, and none where nothing is gone.
     const differs = (key: string): boolean =>
       isOneSource
         ? other !== undefined && (other.get(key) ?? "") !== (cell.get(key) ?? "")
-        : key === `${origin.meaning} ${columnSlot(origin.slot)}`;
+        : (when === "now" || removed !== undefined) &&
+          key === `${origin.meaning} ${columnSlot(origin.slot)}`;
     return [
       {
         source: from.source,

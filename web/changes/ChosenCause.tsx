@@ -1,14 +1,14 @@
 import type { RoundPage } from "@amigo/contract/rounds";
 import { t } from "../texts/changes";
 import { Button } from "../ui/Button";
-import { Empty, Panel } from "../ui/Page";
+import { Empty, Loading, Panel } from "../ui/Page";
 import { CauseDetail } from "./CauseDetail";
 import type { RoundView } from "./useRoundView";
 
 /** The chosen change with its evidence; on a narrow screen with the way back to all of them. */
 export function ChosenCause({
   round,
-  view: { position, outline, setFilter },
+  view: { position, outline, isLoading, setFilter },
   isNarrow,
   decidable,
   onDecide,
@@ -31,7 +31,9 @@ export function ChosenCause({
           </Button>
         </div>
       )}
-      {position === undefined ? (
+      {position === undefined && isLoading ? (
+        <Loading what={t("changes.theEvidence")} />
+      ) : position === undefined ? (
         <Empty
           title={isEmpty ? t("changes.nothingMatchesYourFilters") : t("changes.chooseAChange")}
         >

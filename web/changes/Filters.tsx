@@ -5,6 +5,7 @@ import type { RoundPage } from "@amigo/contract/rounds";
 import { useChoicesQuery } from "../data/rounds";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { LongChoice } from "../ui/LongChoice";
 import { kindTitle } from "./kindTitle";
 import { t } from "../texts/changes";
 
@@ -17,6 +18,9 @@ export interface CauseFilter {
 }
 
 export const FILTERS = ["list", "group", "kind", "source"] as const;
+
+/** Of more than this, one is found by typing. */
+const MANY = 40;
 
 /** Choices of list, class, kind and source, of those that the round has. */
 export function Filters({
@@ -51,20 +55,21 @@ export function Filters({
       aria-label={t("changes.showOnly")}
       className="flex flex-wrap items-center gap-1.5"
     >
-      {FILTERS.map(
-        (name) =>
-          (options[name].length > 1 || filter[name] !== "") && (
-            <Choice
-              key={name}
-              small
-              label={only[name]}
-              value={filter[name]}
-              onChange={(value) => onFilter(name, value)}
-              options={[{ value: "", name: labels[name] }, ...options[name]]}
-              className="max-w-44"
-            />
-          ),
-      )}
+      {FILTERS.map((name) => {
+        if (options[name].length < 2 && filter[name] === "") return null;
+        const choice = {
+          label: only[name],
+          value: filter[name],
+          onChange: (value: string) => onFilter(name, value),
+          options: [{ value: "", name: labels[name] }, ...options[name]],
+          className: "max-w-44",
+        };
+        return options[name].length > MANY ? (
+          <LongChoice key={name} {...choice} />
+        ) : (
+          <Choice key={name} small {...choice} />
+        );
+      })}
       {isFiltered && shown !== undefined && (
         <span role="status" className="text-[13px] text-ink-2">
           {t("changes.ofShown", { shown, causes: round.causes })}{" "}

@@ -1,7 +1,7 @@
 import { ChosenCause } from "./ChosenCause";
 import { StepBar } from "./StepBar";
 import { useRoundView } from "./useRoundView";
-import { useRef, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import type { RoundPage } from "@amigo/contract/rounds";
 import { useMe } from "../data/me";
 import { Button } from "../ui/Button";
@@ -10,7 +10,8 @@ import { Warn } from "../ui/Signs";
 import { moment } from "../ui/time";
 import { useKeys } from "../ui/Keys";
 import { useNarrow } from "../ui/useNarrow";
-import { CauseList, type Decide } from "./CauseList";
+import { CauseList } from "./CauseList";
+import type { Decide } from "./Decision";
 import { CorrectDialog } from "./CorrectDialog";
 import { Filters } from "./Filters";
 import { Guards, unpassed as stillToPass } from "../edits/Guards";
@@ -33,22 +34,29 @@ export function Round({
   const me = useMe();
   const view = useRoundView(round);
   const [decide, deciding] = useDecideMutation();
-  const stepping = useStepRound(round, onDone);
+  const stepping = useStepRound(round, (sentence) => {
+    view.setFilter("cause", "");
+    onDone(sentence);
+  });
   const [typed, setTyped] = useState<Record<string, string>>({});
   const button = useRef<HTMLButtonElement>(null);
   const [correcting, setCorrecting] = useState(false);
   const [taking, setTaking] = useState(false);
   const isOpen = round.state === "open";
+  const { number } = round;
   const narrow = useNarrow();
   const { chosen, outline, page, rowNow } = view;
   // A narrow screen has room for one of the two: the list, or what was chosen from it.
   const showsDetail = !narrow || view.isAsked;
   const showsList = !narrow || !showsDetail;
-  const put: Decide = (causes, decision) => {
-    if (!isOpen) return;
-    const meant = "key" in causes ? [causes.key] : choiceOf(causes);
-    void decide({ round: round.number, causes: meant, decision });
-  };
+  const put = useCallback<Decide>(
+    (causes, decision) => {
+      if (!isOpen) return;
+      const meant = "key" in causes ? [causes.key] : choiceOf(causes);
+      void decide({ round: number, causes: meant, decision });
+    },
+    [isOpen, number, decide],
+  );
   const decideAndGo = (decision: "accepted" | "held"): void => {
     if (chosen === undefined) return;
     put(chosen, decision);

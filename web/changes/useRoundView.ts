@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { shallowEqual, useSelector } from "react-redux";
 import { useSearchParams } from "react-router";
 import type { CauseLine, CausePage, RoundOutline } from "@amigo/contract/causes";
@@ -20,54 +20,60 @@ export function classKey(section: string, name: string): string {
 /** Which causes stand in a section, or in one class of it. */
 export function causesIn(
   all: CausesOfRound,
-  section: Section,
+  section: string,
   name: string | undefined,
 ): CausesOfRound {
-  return { ...all, section: section.key, ...(name === undefined ? {} : { group: name }) };
+  return { ...all, section, ...(name === undefined ? {} : { group: name }) };
 }
 
 /** What of a round is on the screen: the filter and the chosen change, which stand in the URL, and the classes that are open. */
 export function useRoundView(round: RoundPage) {
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
-  const filter: CauseFilter = {
-    list: search.get("list") ?? "",
-    group: search.get("group") ?? "",
-    kind: search.get("kind") ?? "",
-    source: search.get("source") ?? "",
-  };
-  const setParam = (name: string, value: string): void =>
-    setSearch(
-      (before) => {
-        if (name !== "cause") before.delete("cause");
-        if (value === "") before.delete(name);
-        else before.set(name, value);
-        return before;
-      },
-      { replace: true },
-    );
-  const all = { round: round.number, ...onlyGiven(filter) };
+  const { number } = round;
+  const [list, group, kind, source] = FILTERS.map((name) => search.get(name) ?? "");
+  const filter = useMemo<CauseFilter>(
+    () => ({ list: list ?? "", group: group ?? "", kind: kind ?? "", source: source ?? "" }),
+    [list, group, kind, source],
+  );
+  const all = useMemo(() => ({ round: number, ...onlyGiven(filter) }), [number, filter]);
+  const setParam = useParam();
   const { data: outline, error } = useOutlineQuery(all);
   const sections = outline?.sections ?? [];
   const shown = useShownCauses(openPlaces(all, sections, opened));
   const asked = search.get("cause");
-  const position = asked === null ? shown.causes[0]?.position : Number(asked);
-  const { data: page } = useCauseQuery(
-    { round: round.number, position: position ?? 0, version: round.version },
-    { skip: position === undefined },
+  const first = shown.causes[0]?.position;
+  const wanted = asked === null ? first : Number(asked);
+  const { data: page, error: missing } = useCauseQuery(
+    { round: number, position: wanted ?? 0, version: round.version },
+    { skip: wanted === undefined },
   );
+  // An address that leads to a change of another round, or to one that is gone, shows the first instead.
+  const position = missing === undefined ? wanted : first;
   const at = shown.causes.findIndex((cause) => cause.position === position);
   const chosen: ChosenLine | undefined =
     shown.causes[at] ?? (page?.position === position ? page : undefined);
-  const choose = (cause: ChosenLine | undefined): void => {
-    if (cause !== undefined) setParam("cause", String(cause.position));
-  };
+  const choose = useCallback(
+    (cause: ChosenLine | undefined): void => {
+      if (cause !== undefined) setParam("cause", String(cause.position));
+    },
+    [setParam],
+  );
+  const toggle = useCallback((key: string): void => {
+    setOpened((before) => {
+      const next = new Set(before);
+      if (!next.delete(key)) next.add(key);
+      return next;
+    });
+  }, []);
   useEffect(() => {
     if (asked !== null)
       document.getElementById(`cause-${asked}`)?.scrollIntoView({ block: "nearest" });
   }, [asked]);
   return {
     all,
+    /** Whether the changes that stand first are still to come. */
+    isLoading: outline === undefined || shown.isLoading,
     filter,
     setFilter: setParam,
     outline,
@@ -81,7 +87,7 @@ export function useRoundView(round: RoundPage) {
     rowNow:
       page?.position === position ? page?.evidence.find(({ when }) => when === "now") : undefined,
     opened,
-    setOpened,
+    toggle,
     choose,
     chooseNext: (): void => void shown.after(at).then((next) => choose(next ?? shown.causes[at])),
     chooseBefore: (): void => choose(shown.causes[Math.max(at - 1, 0)]),
@@ -89,17 +95,32 @@ export function useRoundView(round: RoundPage) {
     /** Opens or closes the class of the chosen change; without one, opens the first that is closed. */
     toggleClass: (): void => {
       const next = classToToggle(sections, opened, chosen);
-      if (next === undefined) return;
-      setOpened(
-        opened.has(next)
-          ? new Set([...opened].filter((key) => key !== next))
-          : new Set([...opened, next]),
-      );
+      if (next !== undefined) toggle(next);
     },
   };
 }
 
 export type RoundView = ReturnType<typeof useRoundView>;
+
+/** Sets what stands in the URL. It stays the same function, whatever is set, so that what calls it needn't be made anew. */
+function useParam(): (name: string, value: string) => void {
+  const [, setSearch] = useSearchParams();
+  const latest = useRef(setSearch);
+  useEffect(() => {
+    latest.current = setSearch;
+  }, [setSearch]);
+  return useCallback((name, value) => {
+    latest.current(
+      (before) => {
+        if (name !== "cause") before.delete("cause");
+        if (value === "") before.delete(name);
+        else before.set(name, value);
+        return before;
+      },
+      { replace: true },
+    );
+  }, []);
+}
 
 function onlyGiven(filter: CauseFilter): Partial<CauseFilter> {
   return Object.fromEntries(
@@ -115,9 +136,9 @@ function openPlaces(
 ): CausesOfRound[] {
   return sections.flatMap((section) =>
     section.classes === null
-      ? [causesIn(all, section, undefined)]
+      ? [causesIn(all, section.key, undefined)]
       : section.classes.flatMap(({ name }) =>
-          opened.has(classKey(section.key, name)) ? [causesIn(all, section, name)] : [],
+          opened.has(classKey(section.key, name)) ? [causesIn(all, section.key, name)] : [],
         ),
   );
 }
@@ -144,7 +165,7 @@ function useShownCauses(places: readonly CausesOfRound[]) {
     );
     return more.data?.pages.flatMap((page) => page.causes)[ofPlace[place]?.length ?? 0];
   };
-  return { causes, after };
+  return { causes, after, isLoading: pages.length > 0 && pages[0] === undefined };
 }
 
 function classToToggle(

@@ -2,6 +2,12 @@ import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headless
 import { ChevronDown } from "lucide-react";
 import { t } from "../texts/ui";
 
+/** What can be chosen, and what it is called. */
+export interface ChoiceOption<Value extends string> {
+  value: Value;
+  name: string;
+}
+
 /** A choice of a few, shown by the one that is chosen. */
 export function Choice<Value extends string>({
   label,
@@ -13,7 +19,7 @@ export function Choice<Value extends string>({
 }: {
   label: string;
   value: Value;
-  options: readonly { value: Value; name: string }[];
+  options: readonly ChoiceOption<Value>[];
   onChange: (value: Value) => void;
   className?: string;
   small?: boolean;

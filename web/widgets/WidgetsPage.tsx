@@ -3,6 +3,7 @@ import { isStretched, stretchWords } from "../texts/staff";
 import { Address } from "../ui/Address";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { LongChoice } from "../ui/LongChoice";
 import { Copy } from "../ui/Copy";
 import { FeedAddress } from "../ui/FeedAddress";
 import { FilesField } from "../ui/FilesField";
@@ -154,16 +155,23 @@ const SITES = [
   { value: "harbour", name: "Harbour Loft" },
 ] as const;
 
+const COHORTS = Array.from({ length: 2_000 }, (_, at) => ({
+  value: String(at),
+  name: `Class ${at + 1}`,
+}));
+
 function Choices() {
+  const [cohort, setCohort] = useState("0");
   const [site, setSite] = useState<(typeof SITES)[number]["value"]>("");
   const [tab, setTab] = useState("members");
   const [days, setDays] = useState<number[]>([1, 3]);
   const [times, setTimes] = useState("07:30, 16:00");
   return (
-    <Shown title="Choice, Tabs, DaysAndTimes">
+    <Shown title="Choice, LongChoice, Tabs, DaysAndTimes">
       <div className="flex flex-wrap gap-2">
         <Choice label="Site" value={site} onChange={setSite} options={SITES} />
         <Choice small label="Site" value={site} onChange={setSite} options={SITES} />
+        <LongChoice label="Class" value={cohort} onChange={setCohort} options={COHORTS} />
       </div>
       <Tabs
         label="About this list"
