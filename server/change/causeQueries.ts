@@ -53,7 +53,7 @@ export function listDecidedNow(db: Queries) {
     .where(eq(round.state, "open"));
 }
 
-/** Lists the causes of a round with what they change. */
+/** Lists the causes of a round, each with a hash of what it changes as that is written down. */
 export function listCauses(db: Queries, number: number) {
   return db
     .select({
@@ -68,6 +68,7 @@ export function listCauses(db: Queries, number: number) {
       adds: cause.adds,
       removes: cause.removes,
       decision: cause.decision,
+      hash: sql<string>`md5(${cause.changes})`,
     })
     .from(cause)
     .where(eq(cause.round, number))
@@ -83,7 +84,7 @@ export async function storeListUpdates(
   await db.execute(sql`
     update cause set changes = new.changes, joins = new.joins, leaves = new.leaves, replaced = new.replaced, lists = coalesce(string_to_array(nullif(new.lists, ''), chr(10)), '{}')
     from json_to_recordset(${JSON.stringify(updates)}::json) as new(position int, changes text, joins int, leaves int, replaced int, lists text)
-    where cause.round = ${number} and cause.position = new.position and cause.changes <> new.changes`);
+    where cause.round = ${number} and cause.position = new.position`);
 }
 
 /** Stores some of the causes of a round. */

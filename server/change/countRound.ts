@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { inStaffLanguage } from "../texts/inLanguage";
 import { eq } from "drizzle-orm";
 import type { Facts } from "@amigo/core/facts/fact";
@@ -27,11 +28,14 @@ export async function recountRound(
 ): Promise<void> {
   const rows = await listCauses(tx, open.number);
   const changes = await countRound(tx, { ...open, stand, rows });
-  const updates = rows.map(({ position, key }) => {
+  const updates = rows.flatMap(({ position, key, hash }) => {
     const change = changes.get(key) ?? [];
+    const written = JSON.stringify(change);
+    // Of tens of thousands of causes, a decision changes what a few of them do.
+    if (hashOf(written) === hash) return [];
     return {
       position,
-      changes: JSON.stringify(change),
+      changes: written,
       joins: countKind(change, "joins"),
       leaves: countKind(change, "leaves"),
       replaced: countKind(change, "replaced"),
@@ -109,4 +113,8 @@ export async function countRound(
     })
     .where(eq(round.number, number));
   return changes;
+}
+
+function hashOf(text: string): string {
+  return createHash("md5").update(text).digest("hex");
 }

@@ -64,13 +64,23 @@ export function listIds(db: Queries, known: SQL) {
 
 /** Counts the students of each week and how many of them could be reached: an address that has stopped counts as stopped since it first failed. */
 export function countReachByWeek(db: Queries, seasonId: number, known: SQL) {
+  // Who was a student, and who could be reached, is put together once, for all weeks, as the times for which it was so.
   return db.execute<{ day: string; students: number; reached: number }>(sql`
-    with days as (select generate_series(0, ${WEEKS - 1}) as back), moments as (select now() - make_interval(weeks => back) as at from days)
-    select to_char(moments.at at time zone house.time_zone, 'YYYY-MM-DD') as day, count(distinct student.subject)::int as students, count(distinct student.subject) filter (where address.subject is not null)::int as reached
-    from moments cross join house join fact student on student.season_id = ${seasonId} and student.kind = 'student' and student.valid_from <= moments.at and (student.valid_until is null or student.valid_until > moments.at) ${known}
-      left join fact tie on tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.ref = student.subject and tie.valid_from <= moments.at and (tie.valid_until is null or tie.valid_until > moments.at)
-      left join fact address on address.season_id = ${seasonId} and address.kind = 'address' and address.subject = tie.subject and address.valid_from <= moments.at and (address.valid_until is null or address.valid_until > moments.at)
-        and not exists (select from address_trouble trouble where trouble.address = address.ref and trouble.state = 'stopped' and trouble.since <= moments.at)
+    with moments as (select now() - make_interval(weeks => back) as at from generate_series(0, ${WEEKS - 1}) back),
+    enrolled as (
+      select student.subject, range_agg(tstzrange(student.valid_from, student.valid_until)) as times
+      from fact student where student.season_id = ${seasonId} and student.kind = 'student' ${known}
+      group by student.subject),
+    reached as (
+      select tie.ref as subject, range_agg(tstzrange(tie.valid_from, tie.valid_until) * tstzrange(address.valid_from, ends.at)) as times
+      from fact tie
+        join fact address on address.season_id = ${seasonId} and address.kind = 'address' and address.subject = tie.subject
+        left join address_trouble trouble on trouble.address = address.ref and trouble.state = 'stopped',
+        lateral (select case when trouble.since is null then address.valid_until else greatest(address.valid_from, least(address.valid_until, trouble.since)) end as at) ends
+      where tie.season_id = ${seasonId} and tie.kind = 'tie'
+      group by tie.ref)
+    select to_char(moments.at at time zone house.time_zone, 'YYYY-MM-DD') as day, count(*)::int as students, count(*) filter (where reached.times @> moments.at)::int as reached
+    from moments cross join house join enrolled on enrolled.times @> moments.at left join reached on reached.subject = enrolled.subject
     group by moments.at, house.time_zone order by moments.at`);
 }
 
