@@ -54,6 +54,7 @@ export const RoundLine = z
 /** What taking a round back would do today. */
 export const TakeBack = z
   .object({
+    /** The first of them; `totals.accepted` counts all. */
     causes: z.array(
       z.object({
         kind: z.string(),

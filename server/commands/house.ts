@@ -107,8 +107,9 @@ export async function takeRoundBack(
       params: { number },
     });
     return [
-      `Undoing round ${number} would undo ${counted(causes.length, "change")} on ${counted(totals.lists, "list")}: ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced.`,
+      `Undoing round ${number} would undo ${counted(totals.accepted, "change")} on ${counted(totals.lists, "list")}: ${totals.joins} join, ${totals.leaves} leave, ${totals.replaced} replaced.`,
       ...causes.map(({ kind, title, detail }) => `  ${kind}: ${title}, ${detail}`),
+      ...(totals.accepted > causes.length ? [`  and ${totals.accepted - causes.length} more`] : []),
       ...guards.map(guardLine),
       ...leftAlone.map((sentence) => `  left alone: ${sentence}`),
       "Add --yes to do it.",

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { CauseLine, RoundChoices, RoundOutline } from "@amigo/contract/causes";
+import type { TakeBack } from "@amigo/contract/rounds";
 import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
 import { roundOf } from "../testing/roundOf";
 
@@ -141,4 +142,14 @@ describe("a decision", () => {
       expect(await decide(causes, "held")).toBe(400);
     },
   );
+});
+
+test("taking a large round back shows the first of its changes and counts all of them", async () => {
+  await house.readLines(juno, [HEAD, ...rows(0, 240)], { id: source });
+  const { causes } = await roundOf(juno);
+  await house.step(juno);
+  const { body } = await juno.ask<TakeBack>("GET", `/api/rounds/${number}/back`);
+  expect(body.causes).toHaveLength(200);
+  expect(body.totals.accepted).toBe(causes.length);
+  expect(causes.length).toBeGreaterThan(240);
 });

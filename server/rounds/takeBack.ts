@@ -29,8 +29,12 @@ import { findRound, findUndoing } from "./queries";
 import { lockRounds } from "../change/roundQueries";
 import { loadCurrentSeason } from "../db/houseQueries";
 
+/** At most so many causes are shown of what taking a round back would do. */
+const SHOWN = 200;
+
 /** What taking a round back would do today. */
 export interface TakeBackPlan {
+  /** The first of them; the totals count all. */
   causes: {
     kind: string;
     title: string;
@@ -156,7 +160,7 @@ export async function planTakeBack(db: Queries, number: number): Promise<TakeBac
   const of = (key: string, kind: string): number =>
     (changes.get(key) ?? []).filter((change) => change.kind === kind).length;
   return {
-    causes: causes.map(({ key, kind, title, detail }) => ({
+    causes: causes.slice(0, SHOWN).map(({ key, kind, title, detail }) => ({
       kind,
       title: say(title),
       detail: say(detail),

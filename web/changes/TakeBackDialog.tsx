@@ -114,7 +114,14 @@ function Effects({
       </ul>
       {data.causes.length > SHOWN && (
         <Button look="quiet" onClick={() => setAll(!all)}>
-          {all ? t("changes.showFewer") : t("changes.showAll2", { causes: data.causes.length })}
+          {all
+            ? t("changes.showFewer")
+            : data.causes.length < data.totals.accepted
+              ? t("changes.showFirstOf", {
+                  shown: data.causes.length,
+                  causes: data.totals.accepted,
+                })
+              : t("changes.showAll2", { causes: data.causes.length })}
         </Button>
       )}
     </section>
@@ -163,7 +170,7 @@ function TakeBackButtons({
         onClick={() => void run()}
       >
         {t("changes.undoChangesOnLists", {
-          causes: data.causes.length,
+          causes: data.totals.accepted,
           lists: data.totals.lists,
         })}
       </Button>
