@@ -25,10 +25,12 @@ export function keyOf(subject: string, kind: FactKind, ref = ""): string {
 
 /** Whether two values of a fact say the same. */
 export function sameValue(a: Fact["value"], b: Fact["value"]): boolean {
-  if (typeof a === "string" || typeof b === "string") return a === b;
-  const left = new Map<string, unknown>(Object.entries(a));
+  if (a === b || typeof a === "string" || typeof b === "string") return a === b;
   const right = Object.entries(b);
-  return left.size === right.length && right.every(([name, value]) => left.get(name) === value);
+  return (
+    Object.keys(a).length === right.length &&
+    right.every(([name, value]) => Reflect.get(a, name) === value)
+  );
 }
 
 /** The key of a cohort: its kind and folded name, so that spellings of one class meet. */

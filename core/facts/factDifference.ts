@@ -13,7 +13,7 @@ export interface FactDifference {
  */
 export function factDifference(before: Facts, after: Facts): FactDifference {
   const keys = keysToCompare(before, after);
-  if (keys === undefined) return { added: missing(after, before), removed: missing(before, after) };
+  if (keys === undefined) return differenceOfAll(before, after);
   const found: FactDifference = { added: [], removed: [] };
   for (const key of keys) {
     const [was, is] = [before.get(key), after.get(key)];
@@ -41,11 +41,16 @@ function differing(facts: Facts): Iterable<string> {
   return facts instanceof LayeredMap ? (facts.differing() as Iterable<string>) : [];
 }
 
-function missing(from: Facts, without: Facts): Fact[] {
-  const found: Fact[] = [];
-  for (const [key, fact] of from) {
-    const other = without.get(key);
-    if (other === undefined || !sameValue(other.value, fact.value)) found.push(fact);
+function differenceOfAll(before: Facts, after: Facts): FactDifference {
+  const added: Fact[] = [];
+  const changed = new Set<string>();
+  for (const [key, is] of after) {
+    const was = before.get(key);
+    if (was !== undefined && sameValue(was.value, is.value)) continue;
+    added.push(is);
+    if (was !== undefined) changed.add(key);
   }
-  return found;
+  const removed: Fact[] = [];
+  for (const [key, was] of before) if (changed.has(key) || !after.has(key)) removed.push(was);
+  return { added, removed };
 }
