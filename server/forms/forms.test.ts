@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import type { FormContent } from "@amigo/core/forms/form";
 import type { AnswerLine, FormPage, MissingStudent } from "@amigo/contract/forms";
-import type { CauseLine } from "@amigo/contract/causes";
+import { openRoundOf } from "../testing/roundOf";
 import { provenOpening } from "./opened";
 import { readForms } from "./readForms";
 import {
@@ -122,9 +122,7 @@ const confirm = async (address: string, title = "on the form"): Promise<string> 
   return link;
 };
 const openCauses = async (): Promise<string[]> =>
-  (await juno.ask<{ causes: CauseLine[] } | null>("GET", "/api/rounds/open")).body?.causes.map(
-    ({ title, detail }) => `${title} ${detail}`,
-  ) ?? [];
+  (await openRoundOf(juno))?.causes.map(({ title, detail }) => `${title} ${detail}`) ?? [];
 
 describe("a family's answer", () => {
   test("counts once its address is confirmed; then it is a row, a cause, and the family is on the class's list", async () => {
