@@ -2,7 +2,7 @@ import { memo } from "react";
 import type { CauseLine } from "@amigo/contract/causes";
 import { useCausesInfiniteQuery, type CausesOfRound } from "../data/rounds";
 import { Button } from "../ui/Button";
-import { FaultLine } from "../ui/Page";
+import { FaultLine, Loading } from "../ui/Page";
 import { Warn } from "../ui/Signs";
 import { t } from "../texts/changes";
 import { Decision, Sums, type Decide } from "./Decision";
@@ -60,7 +60,9 @@ export function Causes({
 function Awaited({ count }: { count: number }) {
   return (
     <div aria-busy="true" style={{ height: `${Math.min(count, 100) * ROW}px` }}>
-      <span className="sr-only">{t("changes.changes2")}</span>
+      <div className="sr-only">
+        <Loading what={t("changes.changes2")} />
+      </div>
     </div>
   );
 }
