@@ -1,23 +1,29 @@
 import { fieldValue } from "../splitMessage";
 import type { ReturnedMail } from "./form";
 import { humanLines } from "./humanPart";
+import { foldedPattern } from "./ideas";
 import { foldedWords } from "./plainWords";
 
-/** How mails say that one wasn't delivered, folded, a line for each group of languages. */
+/** "Not", then nothing but auxiliary verbs and their like, then a word of delivering: "no se ha podido entregar", never "no olvides entregar". */
+function negated(not: string, auxiliaries: string, delivered: string): string {
+  return `(${not}) ((${auxiliaries}) ){0,4}(${delivered})`;
+}
+
+/** How mails say that one wasn't delivered, a line for each group of languages. */
 const NOT_DELIVERED = new RegExp(
   [
     "undeliver|(not|n't|never) (be(en)? )?(successfully )?(delivered|sent|reached?)|(unable|not able|failed|n't|not|never) (to )?(deliver|reach)|returned (mail|to sender|message)|delivery (status|fail|has failed|problem|error|report|notification)|mail (delivery|system error)|failure notice|mail fail|could not (deliver|send)|bounced",
     "unzustellbar|nicht (\\S+ )?(zugestellt|zustellbar|ausgeliefert|ubermittelt)|zustell(ung|fehler)\\S* (fehlgeschlagen|gescheitert|war nicht)|fehlgeschlagene zustellung|zustellungsbericht|zustellfehler",
-    "non remis|pas (\\S+ )?(ete |etre )?(remis|distribue|delivre|envoye)|echec (de |d')|non distribue|avis de non",
-    "no (\\S+ ){0,4}entreg|no (\\S+ )?entregado|no (\\S+ ){0,3}(enviad|enviar)|fallo (de|en) (la )?entrega|devuelto",
-    "mancat[oa] (recapito|consegna)|non (\\S+ ){0,4}(recapitat|consegnat|inviat)|impossibile (recapitare|consegnare)",
-    "nao (\\S+ ){0,4}(entreg|enviad)|falha (na|de) entrega|niet (\\S+ ){0,4}(bezorg|afgelever|besteld)|onbestelbaar|bezorging mislukt",
-    "nie (\\S+ ){0,4}(dorecz|dostarcz)|niedorecz|zwrot wiadomosci|teslim edile?m|iletilemed|gonderilemedi|ulastirilamad",
-    "не (\\S+ ){0,3}доставл|недостав|не удалось (\\S+ ){0,3}доставить|не вдалося (\\S+ ){0,3}доставити|возвра\\S+ письм|неможлив\\S+ доставити",
-    "nedorucen|nedorucit|nelze dorucit|(inte|ikke) (\\S+ ){0,3}(levere|lamnas)|kunde inte|olevererbar|ei voitu toimittaa|toimitus epaonnist|kezbesithetetlen|nem (\\S+ )?kezbesit|nu (\\S+ ){0,3}livrat|δεν (\\S+ ){0,3}παραδ",
+    `non remis|${negated("pas", "pu|ete|etre", "remis|distribue|delivre|envoye")}|echec (de |d')|non distribue|avis de non`,
+    `${negated("no", "se|le|les|ha|han|fue|sido|pudo|puede|podido|ser|hemos|podemos|pudimos", "entreg|enviad|enviar")}|fallo (de|en) (la )?entrega|devuelto`,
+    `mancat[oa] (recapito|consegna)|${negated("non", "e|si|stat[oaie]|puo|essere|abbiamo|potuto|possibile|sono", "recapitat|consegnat|inviat")}|impossibile (recapitare|consegnare)`,
+    `${negated("nao", "foi|foram|pode|pudemos|conseguimos|ser|sera|se|possivel", "entreg|enviad")}|falha (na|de) entrega|${negated("niet", "is|kon|kan|kunnen|werd|worden", "bezorg|afgelever|besteld")}|onbestelbaar|bezorging mislukt`,
+    `${negated("nie", "zostal[aoy]?|moze|mogl[aoy]?|byc|udalo|sie|mozna|jest|byl[aoy]?", "dorecz|dostarcz")}|niedorecz|zwrot wiadomosci|teslim edile?m|iletilemed|gonderilemedi|ulastirilamad`,
+    `${negated("не", "был[аои]?|может|мог(ло|ла|ли)?|быть|удалось|удается", "доставл|доставить")}|недостав|${negated("не", "вдалося|може|могло|бути|було|була", "доставл|доставити|доставлен")}|возвра\\S+ письм|неможлив\\S+ доставити`,
+    `nedorucen|nedorucit|nelze dorucit|${negated("inte|ikke", "kunde|kunne|kan|blev|ble|bli|blive|har|vart", "levere|lamnas")}|kunde inte|olevererbar|ei voitu toimittaa|toimitus epaonnist|kezbesithetetlen|nem (\\S+ )?kezbesit|${negated("nu", "a|au|fost|putut|fi|poate|s-a", "livrat")}|${negated("δεν", "ηταν|μπορει|μπορεσε|να|δυνατη|εγινε|η|εχει|ειναι", "παραδο")}`,
     "配信(でき|不能|エラ)|配達(でき|不能)|送信(でき|エラ)|届けられ|无法(投递|送达|发送)|無法(投遞|送達|傳送)|退信|投递失败|未送达|배달(하지|되지|실패)|전송(하지|되지|실패)|반송|تعذر (تسليم|ارسال|إرسال)|لم يتم تسليم|לא נמסר|לא ניתן למסור|khong gui duoc|khong the gui|tidak terkirim|gagal (terkirim|dikirim)",
   ]
-    .map((line) => foldedWords(line))
+    .map(foldedPattern)
     .join("|"),
   "u",
 );
