@@ -175,7 +175,7 @@ export async function findCause(db: Queries, number: number, position: number) {
   return found;
 }
 
-/** Lists causes that a choice means as they are shown, after a position, at most so many. */
+/** Lists the causes that a choice means, as they are shown: those after a position, up to a limit. */
 export function listShownCauses(
   db: Queries,
   chosen: ChosenCauses,

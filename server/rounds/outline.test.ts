@@ -39,7 +39,7 @@ describe("the outline of a round", () => {
     ]);
   });
 
-  test("counts causes of no class by none, however many", () => {
+  test("doesn't count causes without a class by class", () => {
     expect(outlineOf([counted("list", "", 60)], false, new Map()).sections[0]?.classes).toBeNull();
   });
 

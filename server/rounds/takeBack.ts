@@ -29,7 +29,7 @@ import { findRound, findUndoing } from "./queries";
 import { lockRounds } from "../change/roundQueries";
 import { loadCurrentSeason } from "../db/houseQueries";
 
-/** At most so many causes are shown of what taking a round back would do. */
+/** How many causes are shown of what taking a round back would do. */
 const SHOWN = 200;
 
 /** What taking a round back would do today. */

@@ -48,7 +48,7 @@ export function ClassLines({
   });
 }
 
-/** How many of so many lines are to be made by now: some at once, and more as soon as those are there. */
+/** Returns how many lines to make now: a few at first, and more as soon as those are there. */
 function useGrowing(total: number): number {
   const [made, setMade] = useState(AT_ONCE);
   useEffect(() => {

@@ -153,7 +153,7 @@ function useShownCauses(places: readonly CausesOfRound[]) {
   );
   const ofPlace = pages.map((data) => data?.pages.flatMap(({ causes }) => causes) ?? []);
   const causes = ofPlace.flat();
-  /** The cause after the one that stands there; undefined after the last. */
+  /** Returns the cause that follows the one at an index; undefined after the last. */
   const after = async (at: number): Promise<CauseLine | undefined> => {
     let end = -1;
     const place = ofPlace.findIndex((some) => (end += some.length) >= at);
