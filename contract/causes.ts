@@ -21,15 +21,21 @@ export const CauseLine = z
   .meta({ id: "CauseLine" });
 export type CauseLine = z.output<typeof CauseLine>;
 
+/** The section of an outline in which new classes stand together with everybody who joins them. */
+export const CLASSES = "classes";
+
+/** As long as a name can be that a cell of a sheet holds, with what a key has before it, in characters. */
+const Named = z.string().max(33_000);
+
 /** Which causes of a round are meant; what is left out means all. */
 export const CauseChoice = z.object({
   /** The key of a list that they touch. */
-  list: z.string().max(500).optional(),
+  list: Named.optional(),
   /** The class they belong to; empty for those of no class. */
-  group: z.string().max(500).optional(),
+  group: Named.optional(),
   kind: z.string().max(100).optional(),
   /** The name of a source from which they come. */
-  source: z.string().max(500).optional(),
+  source: Named.optional(),
   /** The section of the outline in which they stand: a kind, or `classes`. */
   section: z.string().max(100).optional(),
 });

@@ -107,7 +107,7 @@ export const postDecisions = endpoint({
     round: z.number().int(),
     /** The causes by their keys, or all that a choice means. */
     causes: z.union([
-      z.array(z.string().max(2000)).min(1).max(100_000),
+      z.array(z.string().max(70_000)).min(1).max(100_000),
       CauseChoice.extend({ decision: z.enum(["accepted", "held"]).optional() }),
     ]),
     decision: z.enum(["accepted", "held"]),

@@ -144,6 +144,34 @@ describe("a decision", () => {
   );
 });
 
+test("of a class whose name is as long as a cell, or written like a query, are shown and decided, too", async () => {
+  const names = ["x".repeat(900), "Sopran: hoch & tief", "O'Hara' or 1=1 --", "Tenor%20"];
+  await house.readLines(
+    juno,
+    [
+      HEAD,
+      ...names.flatMap((name, at) =>
+        Array.from({ length: 9 }, (_, place) => child(300 + at * 10 + place, name)),
+      ),
+    ],
+    { id: source },
+  );
+  for (const name of names) {
+    const group = `group=${encodeURIComponent(name)}`;
+    const { causes } = await page(`limit=500&${group}`);
+    expect(causes.length).toBeGreaterThanOrEqual(9);
+    expect(await decide({ group: name }, "held")).toBe(200);
+    expect((await outline(group)).held).toBe(causes.length);
+    expect(
+      await decide(
+        causes.map(({ key }) => key),
+        "accepted",
+      ),
+    ).toBe(200);
+    expect((await outline(group)).held).toBe(0);
+  }
+});
+
 test("taking a large round back shows the first of its changes and counts all of them", async () => {
   await house.readLines(juno, [HEAD, ...rows(0, 240)], { id: source });
   const { causes } = await roundOf(juno);

@@ -1,9 +1,9 @@
 import { type SQL, and, arrayContains, arrayOverlaps, eq, gt, inArray, sql } from "drizzle-orm";
-import type { CauseChoice } from "@amigo/contract/causes";
+import { CLASSES, type CauseChoice } from "@amigo/contract/causes";
 import type { Queries } from "../db/connect";
 import { cause } from "../db/schema/rounds";
 import { source } from "../db/schema/sources";
-import { CLASSES, KINDS_BY_CLASS, type OutlineCount } from "./outline";
+import { KINDS_BY_CLASS, type OutlineCount } from "./outline";
 
 /** More students than this make a round that is read by class, as a first import is. */
 const MANY = 24;
@@ -60,7 +60,7 @@ function isMeant({ number, list, group, kind, source: name, section, decision }:
     eq(cause.round, number),
     list === undefined ? undefined : arrayContains(cause.lists, [list]),
     group === undefined ? undefined : eq(cause.group, group),
-    kind === undefined ? undefined : eq(cause.kind, kind as never),
+    kind === undefined ? undefined : sql`${cause.kind} = ${kind}`,
     name === undefined
       ? undefined
       : arrayOverlaps(
@@ -71,7 +71,7 @@ function isMeant({ number, list, group, kind, source: name, section, decision }:
       ? undefined
       : section === CLASSES
         ? inArray(cause.kind, [...KINDS_BY_CLASS])
-        : eq(cause.kind, section as never),
+        : sql`${cause.kind} = ${section}`,
     decision === undefined ? undefined : eq(cause.decision, decision),
   );
 }

@@ -1,9 +1,6 @@
-import type { OutlineClass, RoundOutline } from "@amigo/contract/causes";
+import { CLASSES, type OutlineClass, type RoundOutline } from "@amigo/contract/causes";
 
-/** The section in which new classes stand together with everybody who joins them. */
-export const CLASSES = "classes";
-
-/** The kinds that stand in that section. */
+/** The kinds that stand in the section of classes. */
 export const KINDS_BY_CLASS = ["joined", "cohort"] as const;
 
 /** More causes of one section than this are gathered by class. */

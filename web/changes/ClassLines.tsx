@@ -10,7 +10,7 @@ import { kindTitle } from "./kindTitle";
 import { causesIn, classKey } from "./useRoundView";
 
 /** How many lines are made at once: more would keep the page from answering. */
-const AT_ONCE = 40;
+const AT_ONCE = 20;
 
 /** The classes of a section, each a line that opens to its causes. */
 export function ClassLines({

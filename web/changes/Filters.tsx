@@ -19,7 +19,7 @@ export interface CauseFilter {
 
 export const FILTERS = ["list", "group", "kind", "source"] as const;
 
-/** Of more than this, one is found by typing. */
+/** Where there are more options than this, the person types to find one. */
 const MANY = 40;
 
 /** Choices of list, class, kind and source, of those that the round has. */

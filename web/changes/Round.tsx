@@ -185,7 +185,7 @@ function useStepRound(round: RoundPage, onDone: (sentence: string) => void) {
   };
 }
 
-/** A choice of causes as a decision takes it. */
+/** Returns a choice without its round, as the request for a decision wants it. */
 function choiceOf({ round: _, ...choice }: CausesOfRound) {
   return choice;
 }

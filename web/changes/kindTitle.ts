@@ -1,7 +1,8 @@
+import { CLASSES } from "@amigo/contract/causes";
 import { t } from "../texts/changes";
 
 const TITLES: Record<string, string> = {
-  classes: t("changes.byClass"),
+  [CLASSES]: t("changes.byClass"),
   moved: t("changes.movedClass"),
   joined: t("changes.joined"),
   left: t("changes.left"),

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { shallowEqual, useSelector } from "react-redux";
 import { useSearchParams } from "react-router";
-import type { CauseLine, CausePage, RoundOutline } from "@amigo/contract/causes";
+import { CLASSES, type CauseLine, type CausePage, type RoundOutline } from "@amigo/contract/causes";
 import type { RoundPage } from "@amigo/contract/rounds";
 import { causePages, useCauseQuery, useOutlineQuery, type CausesOfRound } from "../data/rounds";
 import { useStore, type store } from "../data/store";
@@ -51,8 +51,8 @@ export function useRoundView(round: RoundPage) {
   // An address that leads to a change of another round, or to one that is gone, shows the first instead.
   const position = missing === undefined ? wanted : first;
   const at = shown.causes.findIndex((cause) => cause.position === position);
-  const chosen: ChosenLine | undefined =
-    shown.causes[at] ?? (page?.position === position ? page : undefined);
+  // Its page first, for that is what the person reads: an import may have put another change into its place in the list.
+  const chosen: ChosenLine | undefined = page?.position === position ? page : shown.causes[at];
   const choose = useCallback(
     (cause: ChosenLine | undefined): void => {
       if (cause !== undefined) setParam("cause", String(cause.position));
@@ -181,7 +181,6 @@ function classToToggle(
       ? classes.find(({ section, name }) => !opened.has(classKey(section.key, name)))
       : (classes.find(
           ({ section, name }) => section.key === chosen.kind && name === chosen.group,
-        ) ??
-        classes.find(({ section, name }) => section.key === "classes" && name === chosen.group));
+        ) ?? classes.find(({ section, name }) => section.key === CLASSES && name === chosen.group));
   return found === undefined ? undefined : classKey(found.section.key, found.name);
 }
