@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { sql } from "drizzle-orm";
 import { Key } from "selenium-webdriver";
 import { SAMPLES_FOLDER } from "@amigo/demo/samples";
-import { Person } from "./browser";
+import { Person, WAIT } from "./browser";
 import { startStack } from "./stack";
 
 /** Takes one picture of each main view, going through the demo house as its coordinator would. */
@@ -23,6 +23,7 @@ const picture = async (name: string): Promise<void> => {
   await juno.driver.executeAsyncScript(
     "const done = arguments[arguments.length - 1]; document.fonts.ready.then(() => requestAnimationFrame(() => requestAnimationFrame(done)));",
   );
+  await juno.driver.wait(async () => !(await juno.text()).includes("Loading"), WAIT);
   await juno.picture(new URL(`${name}.png`, folder));
 };
 
