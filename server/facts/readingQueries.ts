@@ -7,13 +7,14 @@ import { readTables } from "@amigo/core/sheet/readTable";
 import type { OrFileFault, Sheet } from "@amigo/core/sheet/sheet";
 import type { TableInSheet } from "@amigo/core/sheet/table";
 import type { Queries } from "../db/connect";
+import { listReadRows } from "./rowQueries";
 import { account } from "../db/schema/accounts";
 import { house, season } from "../db/schema/house";
 import {
   source,
   reading,
   readingMet,
-  readingRow,
+  readingShared,
   readingFault,
   correction,
 } from "../db/schema/sources";
@@ -77,11 +78,7 @@ export async function tablesOfReading(
   db: Queries,
   found: { id: string; plan: typeof reading.$inferSelect.plan },
 ): Promise<OrFileFault<{ tables: TableInSheet[] }>> {
-  const rows = await db
-    .select({ sheet: readingRow.sheet, row: readingRow.row, cells: readingRow.cells })
-    .from(readingRow)
-    .where(eq(readingRow.readingId, found.id))
-    .orderBy(readingRow.sheet, readingRow.row);
+  const rows = await listReadRows(db, found.id);
   const sheets = [found.plan.sheet, ...(found.plan.others ?? [])].map((name): Sheet => ({
     name,
     hidden: false,
@@ -177,11 +174,10 @@ export async function readingLines(
   const counts = db
     .select({
       readingId: readingFault.readingId,
-      faults: count().as("faults"),
-      toDecide:
-        sql<number>`count(*) filter (where ${readingFault.answer} <> 'clean' and ${readingFault.correctionId} is null)`
-          .mapWith(Number)
-          .as("to_decide"),
+      found: count().as("found"),
+      open: sql<number>`count(*) filter (where ${readingFault.answer} <> 'clean' and ${readingFault.correctionId} is null)`
+        .mapWith(Number)
+        .as("open"),
     })
     .from(readingFault)
     .where(inArray(readingFault.readingId, db.select({ id: reading.id }).from(reading).where(ids)))
@@ -192,13 +188,16 @@ export async function readingLines(
       ...readingColumns,
       known: readingMet.known,
       fresh: readingMet.fresh,
-      faults: counts.faults,
-      toDecide: counts.toDecide,
+      found: counts.found,
+      open: counts.open,
+      faults: readingShared.faults,
+      toDecide: readingShared.toDecide,
       readBy: account.name,
     })
     .from(reading)
     .leftJoin(readingMet, eq(readingMet.readingId, reading.id))
     .leftJoin(counts, eq(counts.readingId, reading.id))
+    .leftJoin(readingShared, eq(readingShared.readingId, reading.id))
     .leftJoin(account, eq(account.id, reading.readBy))
     .where(ids)
     .orderBy(desc(reading.number))
@@ -213,8 +212,9 @@ export async function readingLines(
       students: row.students,
       known: row.known ?? 0,
       fresh: row.fresh ?? 0,
-      faults: row.faults ?? 0,
-      toDecide: row.toDecide ?? 0,
+      // An import that shares rows with the next one has only some of its faults with itself.
+      faults: row.faults ?? row.found ?? 0,
+      toDecide: row.toDecide ?? row.open ?? 0,
       notes: row.notes,
       readAt: row.readAt.toISOString(),
       readBy: row.readBy ?? "Amigo",

@@ -22,6 +22,7 @@ import { tellLeads } from "../notes/tellLeads";
 import { tellWatchers } from "../notes/tellWatchers";
 import { tellHeldLater } from "../posting/tellHeld";
 import { removeOverTime } from "../retention/removeOverTime";
+import { shareRows } from "../sources/shareRows";
 import { sweep } from "../accounts/sweep";
 import { removeLooseBlobs } from "../shelf/removeLooseBlobs";
 import { proveBlobs } from "../shelf/proveBlobs";
@@ -89,6 +90,7 @@ async function newDay(context: Context, now: Date): Promise<void> {
   await removeTakenOff(context.db);
   await removeLooseBlobs(context);
   await removeOverTime(context, now);
+  await shareRows(context);
   refuse(await context.desk.run("endUntil", { now }));
   await warnOfEnds(context, now);
   await carryOutDue(context, now, true);

@@ -4,6 +4,9 @@ import { isGuardian, isStudent } from "@amigo/core/facts/subjects";
 import { randomBytes } from "node:crypto";
 import { sql, type SQL } from "drizzle-orm";
 import type { Fact } from "@amigo/core/facts/fact";
+import type { Origin } from "@amigo/core/facts/origin";
+import type { RowPlace } from "@amigo/core/sheet/sharedRows";
+import { loadShared } from "../facts/rowQueries";
 import { ALL_KINDS } from "@amigo/core/facts/kinds/allKinds";
 import type { Personal } from "@amigo/core/facts/kinds/kind";
 import type { PersonName } from "@amigo/core/sheet/splitName";
@@ -26,6 +29,7 @@ import {
   findKeptFile,
   removeKeptFile,
   listOtherOrigins,
+  listSheets,
   blankRows,
   listRowsWith,
   forgetMails,
@@ -73,9 +77,7 @@ export async function forgetPerson(
       await forgetOwnRows(
         tx,
         person,
-        facts.flatMap(({ origin }) =>
-          origin.from === "row" ? [{ reading: origin.reading, row: origin.row }] : [],
-        ),
+        facts.map(({ origin }) => origin),
       );
     await forgetRows(tx, whole);
     await forgetMails(tx, person, addresses);
@@ -201,21 +203,25 @@ async function forgetFiles(tx: Queries, traces: Traces): Promise<void> {
 async function forgetOwnRows(
   tx: Queries,
   person: string,
-  rows: readonly { reading: string; row: number }[],
+  origins: readonly Origin[],
 ): Promise<void> {
-  const others = new Set(
-    (await listOtherOrigins(tx, person)).flatMap(({ origin }) =>
-      origin.from === "row" ? [`${origin.reading} ${origin.row}`] : [],
-    ),
-  );
-  const found = JSON.stringify([
-    ...new Map(
-      rows
-        .map((place) => [`${place.reading} ${place.row}`, place] as const)
-        .filter(([place]) => !others.has(place)),
-    ).values(),
-  ]);
-  await blankRows(tx, found);
+  const sheets = await listSheets(tx);
+  const shared = await loadShared(tx, "all");
+  // Two imports can share one stored row, from which this student was read in one, and another in the other.
+  const storedRows = (some: readonly Origin[]): Map<string, RowPlace> =>
+    new Map(
+      some.flatMap((origin) => {
+        if (origin.from !== "row") return [];
+        const { reading, row } = origin;
+        const sheet = Math.max(sheets.get(reading)?.indexOf(origin.sheet) ?? 0, 0);
+        const place = shared.placeOf({ reading, sheet, row });
+        return [[`${place.reading} ${place.sheet} ${place.row}`, place] as const];
+      }),
+    );
+  const rows = storedRows(origins);
+  const others = await listOtherOrigins(tx, person);
+  for (const key of storedRows(others.map(({ origin }) => origin)).keys()) rows.delete(key);
+  await blankRows(tx, [...rows.values()]);
 }
 
 /** Takes somebody out of all rows in which an address or number of theirs stands, whoever else has their name. */

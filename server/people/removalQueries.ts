@@ -1,3 +1,4 @@
+import type { RowPlace } from "@amigo/core/sheet/sharedRows";
 import { eq, sql, type SQL, and } from "drizzle-orm";
 import { ALL_KINDS } from "@amigo/core/facts/kinds/allKinds";
 import type { Queries } from "../db/connect";
@@ -108,12 +109,18 @@ export function listOtherOrigins(db: Queries, person: string) {
     .where(and(eq(fact.kind, "student"), sql`${fact.subject} <> ${person}`));
 }
 
-/** Empties rows of imports. */
-export async function blankRows(db: Queries, rows: string): Promise<void> {
+/** Lists the sheets of all imports, in the order in which their rows count them. */
+export async function listSheets(db: Queries): Promise<ReadonlyMap<string, readonly string[]>> {
+  const found = await db.select({ id: reading.id, plan: reading.plan }).from(reading);
+  return new Map(found.map(({ id, plan }) => [id, [plan.sheet, ...(plan.others ?? [])]]));
+}
+
+/** Empties rows of imports where they are stored. */
+export async function blankRows(db: Queries, rows: readonly RowPlace[]): Promise<void> {
   await db.execute(sql`
     update reading_row set cells = array_fill(''::text, array[cardinality(cells)])
-    from json_to_recordset(${rows}::json) as gone(reading uuid, "row" int)
-    where reading_row.reading_id = gone.reading and reading_row.row = gone."row" and cardinality(cells) > 0`);
+    from json_to_recordset(${JSON.stringify(rows)}::json) as gone(reading uuid, sheet int, "row" int)
+    where reading_row.reading_id = gone.reading and reading_row.sheet = gone.sheet and reading_row.row = gone."row" and cardinality(cells) > 0`);
 }
 
 /** Lists the rows of imports that hold some texts. */

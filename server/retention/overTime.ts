@@ -18,9 +18,11 @@ const SEASONS = sql`(select id::int from over_time)`;
 const THEIR_READINGS = sql`(select reading.id from reading join source on source.id = reading.source_id where source.season_id in ${SEASONS})`;
 
 /** That a reading still has its file or rows. What was counted of it stays. */
-const hasFile = sql`(length(reading.file) > 0 or exists (select 1 from reading_row where reading_row.reading_id = reading.id))`;
+const hasFile = sql`(length(reading.file) > 0 or exists (select 1 from reading_row where reading_row.reading_id = reading.id) or exists (select 1 from reading_shared where reading_shared.reading_id = reading.id))`;
 
+/** An import's rows are shared by older ones only, which are emptied with it. */
 const emptyReadings = (readings: SQL): SQL[] => [
+  sql`delete from reading_shared where reading_id in ${readings}`,
   sql`delete from reading_row where reading_id in ${readings}`,
   sql`update reading_fault set written = '', proposal = null, sentence = '', why = '' where reading_id in ${readings}`,
   sql`update reading set file = ''::bytea where id in ${readings}`,

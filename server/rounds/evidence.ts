@@ -8,7 +8,8 @@ import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 import { meaningName } from "@amigo/core/sheet/meanings/meaningName";
 import type { CausePage } from "@amigo/contract/causes";
 import type { Queries } from "../db/connect";
-import { listReadingsOf, findRow } from "./evidenceQueries";
+import { listReadRows } from "../facts/rowQueries";
+import { listReadingsOf } from "./evidenceQueries";
 
 type RowOrigin = Extract<Origin, { from: "row" }>;
 type Evidence = CausePage["evidence"];
@@ -35,7 +36,11 @@ export async function evidenceOf(
         [from?.plan.sheet, ...(from?.plan.others ?? [])].indexOf(origin.sheet),
         0,
       );
-      const row = await findRow(db, origin.reading, origin.row, sheet);
+      const [row] = await listReadRows(db, origin.reading, {
+        sheet,
+        from: origin.row,
+        until: origin.row + 1,
+      });
       return { origin, from, sheet, cells: row?.cells ?? [] };
     }),
   );

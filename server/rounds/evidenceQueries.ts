@@ -1,7 +1,7 @@
 import { eq, inArray, and, isNull } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { fact } from "../db/schema/people";
-import { reading, source, readingRow } from "../db/schema/sources";
+import { reading, source } from "../db/schema/sources";
 
 /** Lists the imports from which facts come, with their sources. */
 export function listReadingsOf(db: Queries, origins: readonly { reading: string }[]) {
@@ -21,17 +21,6 @@ export function listReadingsOf(db: Queries, origins: readonly { reading: string 
         origins.map((origin) => origin.reading),
       ),
     );
-}
-
-/** Returns a row of an import. */
-export async function findRow(db: Queries, reading: string, row: number, sheet: number) {
-  const [found] = await db
-    .select({ cells: readingRow.cells })
-    .from(readingRow)
-    .where(
-      and(eq(readingRow.readingId, reading), eq(readingRow.sheet, sheet), eq(readingRow.row, row)),
-    );
-  return found;
 }
 
 /** Lists the facts about a subject that hold now. */

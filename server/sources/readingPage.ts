@@ -16,7 +16,8 @@ import {
 } from "../facts/readingQueries";
 import { t } from "../texts/t";
 import { findWithNewest } from "./queries";
-import { listFaults, countQuestionsAbout } from "./readingQueries";
+import { listFaults } from "../facts/rowQueries";
+import { countQuestionsAbout } from "./readingQueries";
 import { listAllTroubles } from "./answerSheetQueries";
 
 /** Returns one reading with its plan and its faults. */

@@ -1,18 +1,9 @@
-import { eq, desc, sql, inArray, asc, and, gte, lt } from "drizzle-orm";
+import { eq, desc, sql, inArray } from "drizzle-orm";
 import type { Queries } from "../db/connect";
 import { question } from "../db/schema/people";
-import {
-  reading,
-  source,
-  readingFault,
-  correction,
-  readingMet,
-  readingRow,
-} from "../db/schema/sources";
+import { reading, source, readingFault, correction, readingMet } from "../db/schema/sources";
 import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
-
-const ROWS_AT_ONCE = 500;
 
 /** Returns the last import of a source with its file. */
 export async function findLastFile(db: Queries, sourceId: string) {
@@ -94,27 +85,6 @@ export async function storeMet(
   await db.insert(readingMet).values({ readingId, ...met });
 }
 
-/** Lists the faulty cells of an import. */
-export function listFaults(db: Queries, readingId: string) {
-  return db
-    .select({
-      sheet: readingFault.sheet,
-      row: readingFault.row,
-      column: readingFault.column,
-      written: readingFault.written,
-      fault: readingFault.fault,
-      answer: readingFault.answer,
-      proposal: readingFault.proposal,
-      sentence: readingFault.sentence,
-      why: readingFault.why,
-      correction: readingFault.correctionId,
-    })
-    .from(readingFault)
-    .where(eq(readingFault.readingId, readingId))
-    .orderBy(asc(readingFault.sheet), asc(readingFault.row), asc(readingFault.column))
-    .limit(5000);
-}
-
 /** Counts the open questions about rows of an import. */
 export async function countQuestionsAbout(db: Queries, readingId: string) {
   const [found] = await db
@@ -124,22 +94,6 @@ export async function countQuestionsAbout(db: Queries, readingId: string) {
       sql`exists (select 1 from jsonb_array_elements(${question.sides}) as side where side->'where'->>'reading' = ${readingId})`,
     );
   return found;
-}
-
-/** Lists some rows of an import. */
-export function listRows(db: Queries, readingId: string, sheet: number, from: number) {
-  return db
-    .select({ row: readingRow.row, cells: readingRow.cells })
-    .from(readingRow)
-    .where(
-      and(
-        eq(readingRow.readingId, readingId),
-        eq(readingRow.sheet, sheet),
-        gte(readingRow.row, from),
-        lt(readingRow.row, from + ROWS_AT_ONCE),
-      ),
-    )
-    .orderBy(asc(readingRow.row));
 }
 
 /** Stores an import, and returns its id. */

@@ -2,7 +2,9 @@ import type { getReading, getReadingRows } from "@amigo/contract/readings";
 import type { Context } from "../context";
 import { orRefuse } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
-import { listRows } from "./readingQueries";
+import { listReadRows } from "../facts/rowQueries";
+
+const ROWS_AT_ONCE = 500;
 
 /** Returns one reading with its plan and its faults. Its rows are read again for that, so it is done at the desk. */
 export async function showReading(
@@ -17,5 +19,7 @@ export async function showReadingRows(
   { db }: Context,
   { params, query }: Request<typeof getReadingRows>,
 ): Promise<Answer<typeof getReadingRows>> {
-  return listRows(db, params.id, query.sheet, query.from);
+  const { sheet, from } = query;
+  const rows = await listReadRows(db, params.id, { sheet, from, until: from + ROWS_AT_ONCE });
+  return rows.map(({ row, cells }) => ({ row, cells }));
 }

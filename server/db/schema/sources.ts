@@ -158,6 +158,24 @@ export const readingRow = pgTable(
   (table) => [primaryKey({ columns: [table.readingId, table.sheet, table.row] })],
 );
 
+/**
+ * Which rows of an older import are stored with the next one of its source, because they stand there the same, with the same
+ * faults. Such rows and faults are stored once. Never changed once written.
+ */
+export const readingShared = pgTable("reading_shared", {
+  readingId: uuid("reading_id")
+    .primaryKey()
+    .references(() => reading.id),
+  nextId: uuid("next_id")
+    .notNull()
+    .references(() => reading.id),
+  /** Runs of rows, five numbers each: sheet, first row, how many, and their sheet and first row in the next import. */
+  runs: integer().array().notNull(),
+  /** How many faults the import has in all, and how many of them somebody has yet to decide. */
+  faults: integer().notNull(),
+  toDecide: integer("to_decide").notNull(),
+});
+
 export const readingFault = pgTable(
   "reading_fault",
   {
