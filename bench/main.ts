@@ -18,6 +18,7 @@ import { measureMail } from "./mail";
 import { measureRounds } from "./rounds";
 import { measureShelf } from "./shelf";
 import { measureUnderstanding } from "./understanding";
+import { measureYears } from "./years";
 import { asWorkbook, LARGE, makeRoster, sizeOf, type Size } from "./roster";
 
 /**
@@ -51,6 +52,10 @@ if (process.argv.includes("--rounds")) {
 }
 if (process.argv.includes("--faults")) {
   await measureFaults(Number(process.argv[process.argv.indexOf("--faults") + 1] ?? 60) || 60);
+  process.exit(0);
+}
+if (process.argv.includes("--years")) {
+  await measureYears(Number(process.argv[process.argv.indexOf("--years") + 1] ?? 1000) || 1000);
   process.exit(0);
 }
 if (process.argv.includes("--mail")) {

@@ -162,7 +162,7 @@ function className(at: number): string {
 }
 
 /** Numbers between 0 and 1, the same for the same seed (mulberry32). */
-function seeded(seed: number): () => number {
+export function seeded(seed: number): () => number {
   let state = seed;
   return () => {
     state = (state + 0x6d2b79f5) | 0;

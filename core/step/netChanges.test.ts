@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { countByList, countChanges, netChanges } from "./netChanges";
+import { netChanges, sumChanges } from "./netChanges";
 import type { Change } from "./change";
 
 const joins = (address: string, list = "rope"): Change => ({
@@ -24,20 +24,22 @@ describe("what changes come to in the end", () => {
   test("is nothing where one cause takes an address off and another puts it there", () => {
     expect(netChanges([leaves("a"), joins("a")])).toEqual([]);
     expect(netChanges([joins("a"), leaves("a")])).toEqual([]);
-    expect(countChanges([leaves("a"), joins("a")])).toEqual({
+    expect(sumChanges([leaves("a"), joins("a")]).counts).toEqual({
       joins: 0,
       leaves: 0,
       replaced: 0,
       lists: 0,
     });
-    expect(countByList([leaves("a"), joins("a"), joins("b")])).toEqual(
+    expect(sumChanges([leaves("a"), joins("a"), joins("b")]).byList).toEqual(
       new Map([["rope", { joins: 1, leaves: 0 }]]),
     );
   });
 
   test("keeps lists apart", () => {
     expect(netChanges([leaves("a", "rope"), joins("a", "silks")])).toHaveLength(2);
-    expect(countChanges([leaves("a", "rope"), joins("a", "silks")])).toMatchObject({ lists: 2 });
+    expect(sumChanges([leaves("a", "rope"), joins("a", "silks")]).counts).toMatchObject({
+      lists: 2,
+    });
   });
 
   test("keeps a replacement whole where both of its addresses move, and the half of it that does otherwise", () => {
@@ -45,7 +47,10 @@ describe("what changes come to in the end", () => {
     expect(netChanges([replaces("new", "old"), joins("old")])).toEqual([joins("new")]);
     expect(netChanges([leaves("new"), replaces("new", "old")])).toEqual([leaves("old")]);
     expect(netChanges([leaves("new"), replaces("new", "old"), joins("old")])).toEqual([]);
-    expect(countByList([replaces("new", "old")]).get("rope")).toEqual({ joins: 1, leaves: 1 });
+    expect(sumChanges([replaces("new", "old")]).byList.get("rope")).toEqual({
+      joins: 1,
+      leaves: 1,
+    });
   });
 
   test("tells the last of several changes of one address", () => {
@@ -92,7 +97,7 @@ test("leads from any members to the same members as the changes themselves, with
       }
       const net = netChanges(changes);
       expect([...apply(new Set(before), net)].sort()).toEqual([...places].sort());
-      const counts = countChanges(changes);
+      const { counts } = sumChanges(changes);
       expect([...places].filter((place) => !before.has(place))).toHaveLength(
         counts.joins + counts.replaced,
       );

@@ -8,7 +8,30 @@ export interface ChangeCounts {
   lists: number;
 }
 
-const SEPARATOR = "\u0000";
+/** What changes come to in the end. */
+export interface ChangeSum {
+  /** What is left of them, in their order. */
+  net: Change[];
+  counts: ChangeCounts;
+  /** How many join and leave each list; a list that stays as it is isn't there. */
+  byList: Map<string, { joins: number; leaves: number }>;
+}
+
+/** Adds changes up, in the order in which they are done. */
+export function sumChanges(changes: readonly Change[]): ChangeSum {
+  const net = netChanges(changes);
+  const counts = { joins: 0, leaves: 0, replaced: 0, lists: 0 };
+  const byList: ChangeSum["byList"] = new Map();
+  for (const { list, kind } of net) {
+    counts[kind]++;
+    let entry = byList.get(list);
+    if (entry === undefined) byList.set(list, (entry = { joins: 0, leaves: 0 }));
+    if (kind !== "leaves") entry.joins++;
+    if (kind !== "joins") entry.leaves++;
+  }
+  counts.lists = byList.size;
+  return { net, counts, byList };
+}
 
 /**
  * Returns what changes come to in the end. One cause can take an address off a list and another put it there for somebody else: the
@@ -17,10 +40,12 @@ const SEPARATOR = "\u0000";
  * @param changes in the order in which they are done
  */
 export function netChanges(changes: readonly Change[]): Change[] {
-  const moves = new Map<string, number>();
+  /** How often more each address joins each list than it leaves it. */
+  const moves = new Map<string, Map<string, number>>();
   const move = (list: string, address: string, by: number): void => {
-    const place = `${list}${SEPARATOR}${address}`;
-    moves.set(place, (moves.get(place) ?? 0) + by);
+    let onList = moves.get(list);
+    if (onList === undefined) moves.set(list, (onList = new Map()));
+    onList.set(address, (onList.get(address) ?? 0) + by);
   };
   for (const { list, kind, address, instead } of changes) {
     move(list, address, kind === "leaves" ? -1 : 1);
@@ -28,14 +53,16 @@ export function netChanges(changes: readonly Change[]): Change[] {
   }
   // From the last to the first: of several changes of one address the last that still counts is the one that is told.
   const takes = (list: string, address: string, by: number): boolean => {
-    const place = `${list}${SEPARATOR}${address}`;
-    const left = moves.get(place) ?? 0;
+    const onList = moves.get(list);
+    const left = onList?.get(address) ?? 0;
     if (left * by <= 0) return false;
-    moves.set(place, left - by);
+    onList?.set(address, left - by);
     return true;
   };
   const net: Change[] = [];
-  for (const change of [...changes].reverse()) {
+  for (let at = changes.length - 1; at >= 0; at--) {
+    const change = changes[at];
+    if (change === undefined) continue;
     const { list, kind, address, instead } = change;
     if (instead === undefined) {
       if (takes(list, address, kind === "leaves" ? -1 : 1)) net.push(change);
@@ -47,27 +74,4 @@ export function netChanges(changes: readonly Change[]): Change[] {
     else if (goes) net.push({ ...change, kind: "leaves", address: instead, instead: undefined });
   }
   return net.reverse();
-}
-
-/** Counts what changes come to in the end. */
-export function countChanges(changes: readonly Change[]): ChangeCounts {
-  const counts = { joins: 0, leaves: 0, replaced: 0, lists: 0 };
-  const net = netChanges(changes);
-  for (const { kind } of net) counts[kind]++;
-  counts.lists = new Set(net.map(({ list }) => list)).size;
-  return counts;
-}
-
-/** Counts how many join and leave each list in the end; a list that stays as it is isn't there. */
-export function countByList(
-  changes: readonly Change[],
-): Map<string, { joins: number; leaves: number }> {
-  const counts = new Map<string, { joins: number; leaves: number }>();
-  for (const { list, kind } of netChanges(changes)) {
-    const entry = counts.get(list) ?? { joins: 0, leaves: 0 };
-    counts.set(list, entry);
-    if (kind !== "leaves") entry.joins++;
-    if (kind !== "joins") entry.leaves++;
-  }
-  return counts;
 }

@@ -7,6 +7,8 @@ import type { RecipeValue } from "../lists/recipe";
 import { wantedLists } from "../lists/sharedWanted";
 import { keepOnGone } from "../testing/keepOnGone";
 import { after, fact, HOUSE, RECIPES, some } from "../testing/houseEdits";
+import { sharedAddresses } from "../identity/sharedAddresses";
+import { applyCauses } from "./applyCauses";
 import type { Cause } from "./cause";
 import { findCauses } from "./findCauses";
 import { ListBook, membersOf } from "./listMembers";
@@ -69,6 +71,21 @@ describe("what a round does, whatever happens to a house", () => {
         const facts = after(HOUSE, all);
         const { changes } = planRound(facts, findCauses(facts, new Map(facts)));
         expect([...changes.values()].flat()).toEqual([]);
+      }),
+    );
+  });
+
+  test("tells halfway who shares an address once what is accepted is done", () => {
+    fc.assert(
+      fc.property(some, some, fc.array(fc.boolean()), (first, second, choice) => {
+        const before = after(HOUSE, first);
+        const causes = findCauses(before, after(before, second));
+        const accepted = causes.filter((_, at) => choice[at] !== false);
+        const held = causes.filter((_, at) => choice[at] === false);
+        const done = indexFacts(applyCauses(before, accepted));
+        let shared: unknown;
+        planRound(before, accepted, held, (index) => (shared = sharedAddresses(index)));
+        expect(shared).toEqual(sharedAddresses(done));
       }),
     );
   });

@@ -40,11 +40,13 @@ export interface RoundPlan {
  *
  * @param causes what is accepted, in the order in which it is to be counted
  * @param held   what is held: what it would do after all of the others
+ * @param halfway is told the people once what is accepted is done, before what is held changes them further
  */
 export function planRound(
   stand: Facts,
   causes: readonly Cause[],
   held: readonly Cause[] = [],
+  halfway: (index: FactIndex) => void = () => undefined,
 ): RoundPlan {
   const standing = sharedIndex(stand);
   const wanted = wantedLists(standing);
@@ -88,6 +90,7 @@ export function planRound(
   for (const cause of causes) count(cause);
   for (const cause of causes)
     changes.get(cause.key)?.push(...emptyGone(cause, index, book, members));
+  halfway(index);
   for (const cause of held) count(cause);
   return { changes, index };
 }

@@ -9,8 +9,9 @@ import type { Change } from "@amigo/core/step/change";
 import type { Queries } from "../db/connect";
 import { copyInto, type CopyValue } from "../db/copyInto";
 import { standingFacts } from "../facts/standing";
-import { countByList, countChanges } from "@amigo/core/step/netChanges";
-import { guardStep, sourcesBefore } from "./guardStep";
+import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
+import { sumChanges, type ChangeSum } from "@amigo/core/step/netChanges";
+import { canShare, guardStep, sourcesBefore } from "./guardStep";
 import { type RoundTotals, round } from "../db/schema/rounds";
 import { findOpenOf, storeNextVersion, removeRoundLists, keepDerived } from "./roundQueries";
 import { listCauses, storeListUpdates } from "./causeQueries";
@@ -76,17 +77,22 @@ export async function countRound(
   const accepted = rows.filter(({ decision }) => decision === "accepted");
   const held = rows.filter(({ decision }) => decision === "held");
   const standing = sharedIndex(stand);
-  const { changes, index: after } = planRound(stand, accepted, held);
-  const all = countByList(rows.flatMap(({ key }) => changes.get(key) ?? []));
-  const acceptedChanges = accepted.flatMap(({ key }) => changes.get(key) ?? []);
+  let shared: ReadonlyMap<string, number> = new Map();
+  const { changes, index } = planRound(stand, accepted, held, (halfway) => {
+    if (canShare(accepted)) shared = sharedAddresses(halfway);
+  });
+  const sumOf = (causes: readonly Cause[]): ChangeSum =>
+    sumChanges(causes.flatMap(({ key }) => changes.get(key) ?? []));
+  const sum = sumOf(accepted);
+  const { byList } = held.length === 0 ? sum : sumOf(rows);
   await removeRoundLists(tx, number);
   await copyInto(
     tx,
     "round_list (round, list, joins, leaves)",
-    [...all].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]),
+    [...byList].map(([key, { joins, leaves }]): CopyValue[] => [number, key, joins, leaves]),
   );
   const totals: RoundTotals = {
-    ...countChanges(acceptedChanges),
+    ...sum.counts,
     accepted: accepted.length,
     held: held.length,
   };
@@ -99,14 +105,7 @@ export async function countRound(
         guardStep(
           tx,
           seasonId,
-          {
-            changes: acceptedChanges,
-            causes: accepted,
-            stand,
-            standing,
-            all: after,
-            after: accepted.length === rows.length ? after : undefined,
-          },
+          { sum, causes: accepted, standing, all: index, shared: () => shared },
           await sourcesBefore(tx, seasonId),
         ),
       ),

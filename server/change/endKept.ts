@@ -7,7 +7,7 @@ import { notify } from "../events/events";
 import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "./carryOut";
-import { countChanges } from "@amigo/core/step/netChanges";
+import { sumChanges } from "@amigo/core/step/netChanges";
 import { openRound } from "./openRound";
 import { storeDone } from "./storeDone";
 import { t } from "../texts/t";
@@ -37,9 +37,8 @@ export async function endKept(
   const causes = findCauses(stand, facts);
   if (causes.length === 0) return undefined;
   const { changes } = planRound(stand, causes);
-  const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
   const totals: RoundTotals = {
-    ...countChanges(all),
+    ...sumChanges(causes.flatMap(({ key }) => changes.get(key) ?? [])).counts,
     accepted: causes.length,
     held: 0,
   };

@@ -1,18 +1,14 @@
 import { said, type Said } from "@amigo/language/say";
 import { isInside } from "@amigo/core/address/isInside";
-import type { Facts } from "@amigo/core/facts/fact";
-import { indexFacts } from "@amigo/core/facts/indexFacts";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
 import { neededGone } from "@amigo/core/sheet/comparePlans";
 import { wantedLists } from "@amigo/core/lists/sharedWanted";
-import { applyCauses } from "@amigo/core/step/applyCauses";
 import type { Cause } from "@amigo/core/step/cause";
 import { standingGuards } from "@amigo/core/step/guards/allGuards";
 import type { ListBeforeAfter, SourceToGuard, StandingGuard } from "@amigo/core/step/guards/guard";
 import { LIMITS } from "@amigo/core/step/guards/limits";
-import { countByList, netChanges } from "@amigo/core/step/netChanges";
-import type { Change } from "@amigo/core/step/change";
+import type { ChangeSum } from "@amigo/core/step/netChanges";
 import type { Queries } from "../db/connect";
 import { existingLists } from "../membership/existingLists";
 import { latestReadings, readingBefore } from "../facts/readingQueries";
@@ -22,33 +18,35 @@ import { insideDomains } from "../db/insideDomains";
 
 /** What is to be carried out, and on what it is to be done. */
 export interface PlannedStep {
-  changes: readonly Change[];
+  sum: ChangeSum;
   causes: readonly Cause[];
-  stand: Facts;
   standing: FactIndex;
   /** Everything once all is done, whatever of it is accepted: where the lists are known. */
   all: FactIndex;
-  /** People once it is done, where that is known already. */
-  after?: FactIndex | undefined;
+  /** How many families each address turns up for once it is done, where there is more than one. */
+  shared: () => ReadonlyMap<string, number>;
+}
+
+/** Whether causes can bring an address to more families. */
+export function canShare(causes: readonly Cause[]): boolean {
+  return causes.some(({ adds }) => adds.some(({ kind }) => kind === "address" || kind === "tie"));
 }
 
 /** The guards that stand before some causes are carried out. */
 export async function guardStep(
   tx: Queries,
   seasonId: number,
-  { changes, causes, stand, standing, all, after: done }: PlannedStep,
+  { sum, causes, standing, all, shared }: PlannedStep,
   sources: readonly SourceToGuard[],
 ): Promise<Said<StandingGuard>[]> {
   const settings = await loadHouse(tx);
   const season = await findSeason(tx, seasonId);
-  const shares = causes.some(({ adds }) =>
-    adds.some(({ kind }) => kind === "address" || kind === "tie"),
-  );
+  const shares = canShare(causes);
   const before = shares ? sharedAddresses(standing) : new Map<string, number>();
-  const after = shares ? sharedAddresses(done ?? indexFacts(applyCauses(stand, causes))) : before;
+  const after = shares ? shared() : before;
   return said(
     standingGuards({
-      lists: await listsBefore(tx, seasonId, changes, all, await insideDomains(tx)),
+      lists: await listsBefore(tx, seasonId, sum, all, await insideDomains(tx)),
       sources,
       shared: [...after].map(([address, families]) => ({
         address,
@@ -64,7 +62,7 @@ export async function guardStep(
 async function listsBefore(
   tx: Queries,
   seasonId: number,
-  changes: readonly Change[],
+  { net, byList }: ChangeSum,
   index: FactIndex,
   insideDomains: readonly string[],
 ): Promise<ListBeforeAfter[]> {
@@ -73,14 +71,14 @@ async function listsBefore(
   const byId = new Map(counts.map(({ listId, count }) => [listId, count]));
   const outside = new Map<string, number>();
   const wanted = wantedLists(index);
-  for (const { list, kind, address, person } of netChanges(changes)) {
+  for (const { list, kind, address, person } of net) {
     const rule = wanted.get(list)?.rules.outside;
     const isAllowed =
       rule === "any" || (rule === "guardians" && index.people.get(person)?.role === "guardian");
     if (kind !== "leaves" && !isAllowed && !isInside(address, insideDomains))
       outside.set(list, (outside.get(list) ?? 0) + 1);
   }
-  return [...countByList(changes)].flatMap(([key, change]) => {
+  return [...byList].flatMap(([key, change]) => {
     const existingList = existing.get(key);
     const list = wanted.get(key);
     return [

@@ -3,7 +3,7 @@ import type { Cause } from "@amigo/core/step/cause";
 import type { Change } from "@amigo/core/step/change";
 import type { Queries } from "../db/connect";
 import type { Actor } from "./carryOut";
-import { countByList } from "@amigo/core/step/netChanges";
+import { sumChanges } from "@amigo/core/step/netChanges";
 import { describeCause } from "./storeCauses";
 import { inStaffLanguage } from "../texts/inLanguage";
 import { t } from "../texts/t";
@@ -59,7 +59,7 @@ export async function storeDone(
     history,
   }));
   for (let at = 0; at < rows.length; at += 1000) await storeCauseRows(tx, rows, at);
-  const lists = [...countByList([...changes.values()].flat())].map(([list, counts]) => ({
+  const lists = [...sumChanges([...changes.values()].flat()).byList].map(([list, counts]) => ({
     round: made.number,
     list,
     ...counts,

@@ -23,7 +23,8 @@ import { refuse } from "../http/fault";
 import { record } from "../events/record";
 import { houseNaming, nameMissing, type HouseNaming } from "../membership/nameWanted";
 import { carryOut, type Actor, type CarriedOut } from "../change/carryOut";
-import { countByList, countChanges } from "@amigo/core/step/netChanges";
+import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
+import { sumChanges } from "@amigo/core/step/netChanges";
 import { guardStep } from "../change/guardStep";
 import { recountOpen } from "../change/countRound";
 import { describeCause } from "../change/storeCauses";
@@ -126,9 +127,10 @@ export async function planFacts(
   const deltas = listDeltas(was.lists, is.lists, nameMissing(is.lists, after, naming), (key) =>
     isSame(key) ? [] : freshlyBroken(key, was, is, insideDomains),
   );
-  const counts = countByList(all);
+  const sum = sumChanges(all);
+  const counts = sum.byList;
   const totals: RoundTotals = {
-    ...countChanges(all),
+    ...sum.counts,
     lists: new Set([...counts.keys(), ...deltas.map(({ key }) => key)]).size,
     accepted: causes.length,
     held: 0,
@@ -136,7 +138,7 @@ export async function planFacts(
   const guards = await guardStep(
     tx,
     seasonId,
-    { changes: all, causes, stand, standing, all: index, after },
+    { sum, causes, standing, all: index, shared: () => sharedAddresses(after) },
     [],
   );
   return {

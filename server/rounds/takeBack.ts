@@ -16,7 +16,8 @@ import { factsOfRound } from "../facts/queries";
 import { standingFacts } from "../facts/standing";
 import { record } from "../events/record";
 import { carryOut, type Actor } from "../change/carryOut";
-import { countChanges } from "@amigo/core/step/netChanges";
+import { sharedAddresses } from "@amigo/core/identity/sharedAddresses";
+import { sumChanges } from "@amigo/core/step/netChanges";
 import { guardStep } from "../change/guardStep";
 import { openRound } from "../change/openRound";
 import { seasonToTakeBack, takeSeasonBack } from "./takeSeasonBack";
@@ -82,16 +83,16 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
   const causes = findCauses(stand, facts);
   const standing = sharedIndex(stand);
   const { changes, index } = planRound(stand, causes);
-  const all = causes.flatMap(({ key }) => changes.get(key) ?? []);
+  const sum = sumChanges(causes.flatMap(({ key }) => changes.get(key) ?? []));
   const totals: RoundTotals = {
-    ...countChanges(all),
+    ...sum.counts,
     accepted: causes.length,
     held: 0,
   };
   const guards = await guardStep(
     tx,
     found.seasonId,
-    { changes: all, causes, stand, standing, all: index },
+    { sum, causes, standing, all: index, shared: () => sharedAddresses(index) },
     [],
   );
   const everybody = indexFacts(
@@ -118,7 +119,6 @@ async function plan(tx: Queries, found: typeof round.$inferSelect) {
     facts,
     causes,
     changes,
-    all,
     totals,
     guards,
     leftAlone,
