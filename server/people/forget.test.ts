@@ -1,6 +1,13 @@
+import { utils, write } from "@e965/xlsx";
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
-import { JUNO, startTestHouse, type Client, type TestHouse } from "../testing/testHouse";
+import {
+  JUNO,
+  proposedPlan,
+  startTestHouse,
+  type Client,
+  type TestHouse,
+} from "../testing/testHouse";
 import { takerOf } from "./sweepTexts";
 import { REMOVED } from "./removalQueries";
 
@@ -110,5 +117,74 @@ describe("in a house with a namesake, and with numbers that are also counts", ()
       sql`select cells::text as cells from reading_row where cells::text ilike '%fenna%'`,
     );
     expect(of).toEqual([]);
+  });
+});
+
+describe("in a file with a sheet for each class", () => {
+  let house: TestHouse;
+  let juno: Client;
+  const HEAD = ["Name", "Parent 1", "Email 1", "Costume"];
+  /** The file with the students of each class, who stand in the same rows of their sheets. */
+  const file = (silks: readonly string[], rope: readonly string[]): Uint8Array<ArrayBuffer> => {
+    const book = utils.book_new();
+    for (const [name, students] of [
+      ["Silks", silks],
+      ["Rope", rope],
+    ] as const) {
+      const rows = students.map((student) => {
+        const [given = "", family = ""] = student.split(" ");
+        const parent = `Rosa ${family}`;
+        return [student, parent, `rosa.${family.toLowerCase()}@lettr.example`, `${given}'s cape`];
+      });
+      utils.book_append_sheet(book, utils.aoa_to_sheet([HEAD, ...rows]), name);
+    }
+    return new Uint8Array(write(book, { type: "buffer", bookType: "xlsx" }) as Buffer);
+  };
+  const read = async (bytes: Uint8Array<ArrayBuffer>, into: string): Promise<string> => {
+    const form = new FormData();
+    form.set("file", new File([bytes], "classes.xlsx"));
+    form.set("plan", JSON.stringify({ ...proposedPlan(bytes), sheet: "Silks", others: ["Rope"] }));
+    if (into === "") form.set("name", "Classes");
+    const { status, body } = await juno.ask<{ source: string }>(
+      "POST",
+      into === "" ? "/api/sources" : `/api/sources/${into}/readings`,
+      form,
+    );
+    expect(status, JSON.stringify(body)).toBe(200);
+    return body.source;
+  };
+  const cells = async (): Promise<string> => {
+    const { rows } = await house.amigo.context.db.execute(
+      sql`select cells from reading_row order by reading_id, sheet, row`,
+    );
+    return JSON.stringify(rows);
+  };
+
+  beforeAll(async () => {
+    house = await startTestHouse({ roles: "web" });
+    juno = await house.signIn(JUNO);
+  });
+  afterAll(() => house.close());
+
+  test("the row in their own sheet is emptied, whatever stands in that row of another", async () => {
+    const source = await read(
+      file(["Una Holm", "Otto Fälth", "Ida Merrow"], ["Bram Quist", "Mina Holm", "Wren Gallo"]),
+      "",
+    );
+    await house.step(juno);
+    await read(file(["Una Holm", "Otto Fälth"], ["Bram Quist", "Mina Holm", "Wren Gallo"]), source);
+    await house.step(juno);
+    expect(await cells()).toContain("Ida's cape");
+    const { body: left } = await juno.ask<{ id: string; name: string }[]>(
+      "GET",
+      "/api/people/left?q=merrow",
+    );
+    expect(left.map(({ name }) => name).sort()).toEqual(["Ida Merrow", "Rosa Merrow"]);
+    for (const { id, name } of left)
+      expect((await juno.ask("POST", `/api/people/${id}/forget`, { name })).status).toBe(200);
+    const after = await cells();
+    expect(after).not.toMatch(/Ida|Merrow|merrow/);
+    for (const stays of ["Wren's cape", "rosa.gallo@lettr.example", "Mina Holm"])
+      expect(after.split(stays), stays).toHaveLength(3);
   });
 });
