@@ -18,6 +18,94 @@ const added = (raw: Uint8Array, footer = FOOTER): Buffer => {
   ]);
 };
 
+describe("where a footer goes", () => {
+  const PLAIN = "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n";
+  const ASCII = "The office";
+  /** The content fields and the body of a mail with a footer. */
+  const footed = (header: string, body: string, footer = FOOTER): [string[], string] => {
+    const raw = bytes(`Subject: x\r\n${header}\r\n${body}`);
+    const made = footerBody(raw, splitMessage(raw), footer, "ring-1");
+    return [made.fields, Buffer.from(made.body).toString("utf8")];
+  };
+
+  test.each([
+    ["in eight bits", PLAIN, FOOTER],
+    ["in ASCII, by its field", "Content-Type: text/plain; charset=us-ascii\r\n", ASCII],
+    ["in ASCII, as nothing else is said", "", ASCII],
+    ["without a charset", "Content-Type: text/plain\r\n", ASCII],
+    ["in UTF-8 but seven bits", 'Content-Type: text/plain; Charset = "utf-8"\r\n', ASCII],
+    [
+      "in seven bits, said so",
+      "Content-Type: text/plain\r\nContent-Transfer-Encoding: 7BIT\r\n",
+      ASCII,
+    ],
+  ])("at the end of a text %s, whose fields stay", (_, header, footer) => {
+    const [fields, body] = footed(header, "Hello.\r\n", footer);
+    expect(fields).toEqual(header.split("\r\n").filter((line) => line !== ""));
+    expect(body).toBe(`Hello.\r\n\r\n-- \r\n${footer.replaceAll("\n", "\r\n")}\r\n`);
+  });
+
+  test.each([
+    ["a text of flowing lines", "Content-Type: text/plain; format=flowed\r\n", ASCII],
+    ["flowing lines, spaced", "Content-Type: text/plain; format = flowed\r\n", ASCII],
+    ["ASCII, where the footer has other letters", "Content-Type: text/plain\r\n", FOOTER],
+    [
+      "UTF-8 in seven bits, where the footer has other letters",
+      "Content-Type: text/plain; charset=utf-8\r\n",
+      FOOTER,
+    ],
+    ["a charset of its own", "Content-Type: text/plain; charset=koi8-r\r\n", ASCII],
+    [
+      "a charset of its own in eight bits",
+      "Content-Type: text/plain; charset=koi8-r\r\nContent-Transfer-Encoding: 8bit\r\n",
+      FOOTER,
+    ],
+    [
+      "HTML",
+      "Content-Type: text/html; charset=utf-8\r\nContent-Transfer-Encoding: 8bit\r\n",
+      ASCII,
+    ],
+    ["encoded text", "Content-Type: text/plain\r\nContent-Transfer-Encoding: base64\r\n", ASCII],
+    [
+      "encoded text in UTF-8",
+      "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n",
+      ASCII,
+    ],
+  ])("in a part of its own after %s", (_, header, footer) => {
+    const [fields, body] = footed(header, "Hello.\r\n", footer);
+    expect(fields).toEqual(['Content-Type: multipart/mixed; boundary="ring-1"']);
+    expect(body.startsWith(`--ring-1\r\n${header}\r\nHello.\r\n\r\n--ring-1\r\n`)).toBe(true);
+    expect(body.endsWith("\r\n--ring-1--\r\n")).toBe(true);
+  });
+
+  test("in a part after a mail that says nothing of itself, which is ASCII then", () => {
+    const [, body] = footed("", "Hello.\r\n");
+    expect(body).toMatch(
+      /^--ring-1\r\nContent-Type: text\/plain; charset=us-ascii\r\n\r\nHello\.\r\n\r\n--ring-1\r\n/,
+    );
+  });
+
+  test.each([
+    ["that ends within a line", "Hello.", "Hello.\r\n\r\n-- \r\nThe office\r\n"],
+    ["that is empty", "", "\r\n-- \r\nThe office\r\n"],
+  ])("on a line of its own after a text %s", (_, body, whole) =>
+    expect(footed(PLAIN, body, ASCII)[1]).toBe(whole),
+  );
+
+  test("in lines of at most 76 characters, with the line ends of mail", () => {
+    const [, body] = footed("", "Hello.\r\n", `Grüße\r\n${"ring ".repeat(40)}`);
+    const encoded =
+      body
+        .split("\r\n\r\n")
+        .at(-1)
+        ?.replace(/\r\n--ring-1--\r\n$/, "") ?? "";
+    const lines = encoded.split("\r\n");
+    expect(lines.length).toBeGreaterThan(3);
+    expect(lines.slice(0, -1).every(({ length }) => length === 76)).toBe(true);
+    expect(Buffer.from(encoded, "base64").toString()).toBe(`Grüße\r\n${"ring ".repeat(40)}`);
+  });
+});
+
 describe("a footer", () => {
   test("stands at the end of a plain text", async () => {
     const raw = bytes(

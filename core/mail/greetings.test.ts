@@ -33,6 +33,78 @@ const HALIM = {
   class: "Trapeze Two",
 };
 
+/** A note as its reader sees it. */
+const linesOf = ({ text }: { text: string }): string[] => text.split("\r\n");
+
+describe("what a greeting says, line by line", () => {
+  const PAGE = "https://amigo.copperwheel.example/member";
+  const ON_IT =
+    "this address is on the list Trapeze Two, guardians (ml-trapeze2@lists.copperwheel.example) of Copperwheel Circus School from now on. It is led by Sunniva Hale.";
+  const END =
+    "This mail was sent by Amigo, which looks after the lists of Copperwheel Circus School.";
+  const WELCOMED = `${END} If you got it by mistake, reply to this mail.`;
+
+  test("in the usual words", () => {
+    expect(linesOf(welcomeNote({ ...LIST, welcome: " \n" }, HALIM))).toEqual([
+      "Hello Halim,",
+      "",
+      ON_IT,
+      "",
+      LIST.howToLeave,
+      "",
+      "All your lists, how often, and your addresses are on your own page:",
+      PAGE,
+      "",
+      WELCOMED,
+    ]);
+  });
+
+  test("with what the list is for, and what is on its shelf", () => {
+    const lines = linesOf(
+      welcomeNote({ ...LIST, description: "For news.", shelf: "Kit list\r\n  url" }, HALIM),
+    );
+    expect(lines.slice(2, 6)).toEqual([ON_IT, "", "For news.", ""]);
+    expect(lines.slice(9)).toEqual([
+      PAGE,
+      "",
+      "What is shared with this list:",
+      "Kit list",
+      "  url",
+      "",
+      WELCOMED,
+    ]);
+  });
+
+  test("in the list's own words", () => {
+    expect(
+      linesOf(welcomeNote({ ...LIST, welcome: "Dear {first name},\nwelcome." }, HALIM)),
+    ).toEqual(["Dear Halim,", "welcome.", "", WELCOMED]);
+  });
+
+  test("as a question", () => {
+    const asked = askNote(LIST, "Juno\r\nAbara", "https://amigo.copperwheel.example/join/t");
+    expect(linesOf(asked)).toEqual([
+      "Hello,",
+      "",
+      "Juno Abara would like to put this address on the list Trapeze Two, guardians (ml-trapeze2@lists.copperwheel.example) of Copperwheel Circus School.",
+      "",
+      "If you want its mail, say yes here, or answer this mail:",
+      "https://amigo.copperwheel.example/join/t",
+      "",
+      "If you don't, you don't need to do anything: without your yes nothing is sent to you.",
+      "",
+      END,
+    ]);
+    const described = askNote({ ...LIST, description: "For news." }, "Juno Abara", "u", true);
+    expect(linesOf(described).slice(3, 7)).toEqual([
+      "",
+      "For news.",
+      "",
+      "If you want its mail, say yes here, or answer this mail:",
+    ]);
+  });
+});
+
 describe("a welcome", () => {
   test("finds the words where the list has none, and tells what the list is for", () => {
     const { subject, text } = welcomeNote(

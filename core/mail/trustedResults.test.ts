@@ -30,4 +30,44 @@ describe("what the mail server in front found out", () => {
     expect(read(`Authentication-Results: evil.example (${AR}; spf=pass)`)).toBeUndefined();
     expect(read(`${AR}; spf=pass`, "")).toBeUndefined();
   });
+
+  test("says for which domain SPF speaks, the greeting's where there is no sender", () => {
+    expect(read(`${AR}; spf=pass smtp.helo=mx.lettr.example`)?.spfDomain).toBe("mx.lettr.example");
+    expect(
+      read(`${AR}; spf=pass smtp.helo=mx.lettr.example smtp.mailfrom=una@oakmail.example`)
+        ?.spfDomain,
+    ).toBe("oakmail.example");
+    expect(read(`${AR}; dmarc=pass smtp.mailfrom=una@lettr.example; spf=none`)).toEqual({
+      spf: "none",
+      spfDomain: "",
+      dmarc: "pass",
+    });
+  });
+
+  test("is taken as it is within quotes, where nothing is a comment or ends a part", () => {
+    expect(
+      read(`${AR}; spf=pass reason="a ( b; dmarc=pass" smtp.mailfrom=u@lettr.example`),
+    ).toEqual({
+      spf: "pass",
+      spfDomain: "lettr.example",
+      dmarc: "",
+    });
+    expect(read(`${AR}; spf=pass reason="a \\" b" smtp.mailfrom=u@lettr.example`)?.spfDomain).toBe(
+      "lettr.example",
+    );
+    expect(read(`${AR}; spf=pass smtp.mailfrom="u\\x@lettr.example"`)?.spfDomain).toBe(
+      "lettr.example",
+    );
+    expect(read(`${AR}; (a ) b) spf=pass`)?.spf).toBe("");
+    expect(read(`${AR}; (a \\) spf=fail) spf=pass`)?.spf).toBe("pass");
+    expect(read(`${AR}; spf=pass \\ smtp.mailfrom=u@lettr.example`)?.spfDomain).toBe(
+      "lettr.example",
+    );
+  });
+
+  test("counts only from a field of that name", () => {
+    expect(read(`X-Results: mx.copperwheel.example; spf=pass`)).toBeUndefined();
+    expect(read("Authentication-Results:")).toBeUndefined();
+    expect(read("Authentication-Results: ; spf=pass", "")).toBeUndefined();
+  });
 });

@@ -29,15 +29,18 @@ const LETTERS: Readonly<Record<string, string>> = { ß: "ss", ł: "l", ı: "i", 
 
 /** Text in small letters without marks, "isn't" as "is not", by which phrases and what mail systems write are compared. */
 export function foldedWords(text: string): string {
-  return text
-    .normalize("NFKD")
-    .replace(/\p{M}/gu, "")
-    .toLowerCase()
-    .replace(/[ßłıøđ]/g, (letter) => LETTERS[letter] ?? letter)
-    .replace(/[’`´]/g, "'")
-    .replace(/(ca|wo)?n't(?!\w)/g, (_, verb: string | undefined) =>
-      verb === undefined ? " not" : verb === "ca" ? "can not" : "will not",
-    );
+  return (
+    text
+      // First, as the accent would become a space and a mark.
+      .replace(/[’`´]/g, "'")
+      .normalize("NFKD")
+      .replace(/\p{M}/gu, "")
+      .toLowerCase()
+      .replace(/[ßłıøđ]/g, (letter) => LETTERS[letter] ?? letter)
+      .replace(/(ca|wo)?n't(?!\w)/g, (_, verb: string | undefined) =>
+        verb === undefined ? " not" : verb === "ca" ? "can not" : "will not",
+      )
+  );
 }
 
 /**
