@@ -4,14 +4,18 @@ import { robotReason } from "./robots";
 import { splitMessage } from "./splitMessage";
 
 const DOMAIN = "lists.copperwheel.example";
-const reason = spoken((header: string, returnPath = "una@lettr.example", subject = "Shoes") =>
-  robotReason(
+const spokenReason = spoken(robotReason);
+const reason = (
+  header: string,
+  returnPath = "una@lettr.example",
+  subject = "Shoes",
+): string | undefined =>
+  spokenReason(
     splitMessage(new TextEncoder().encode(`From: una@lettr.example\r\n${header}\r\n\r\n`)),
     returnPath,
     DOMAIN,
     subject,
-  ),
-);
+  );
 
 const REPORT = "it is a report, whoever sent it";
 const BULK = "it is bulk mail";
