@@ -15,6 +15,7 @@ import { measureFaults } from "./faults";
 import { measureForms } from "./forms";
 import { measureHostile } from "./hostile";
 import { measureMail } from "./mail";
+import { measurePeople } from "./people";
 import { measureRounds } from "./rounds";
 import { measureShelf } from "./shelf";
 import { measureUnderstanding } from "./understanding";
@@ -56,6 +57,14 @@ if (process.argv.includes("--faults")) {
 }
 if (process.argv.includes("--years")) {
   await measureYears(Number(process.argv[process.argv.indexOf("--years") + 1] ?? 1000) || 1000);
+  process.exit(0);
+}
+if (process.argv.includes("--people")) {
+  const people = Number(process.argv[process.argv.indexOf("--people") + 1] ?? 40) || 40;
+  const students = process.argv.includes("--students")
+    ? Number(process.argv[process.argv.indexOf("--students") + 1])
+    : LARGE.students;
+  await measurePeople(students, people);
   process.exit(0);
 }
 if (process.argv.includes("--mail")) {
