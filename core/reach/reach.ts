@@ -1,4 +1,5 @@
 import type { FactIndex, Person } from "../facts/factIndex";
+import { madeFrom } from "../facts/indexFacts";
 
 /** Addresses to which mail has stopped, because it came back. */
 export type Stopped = ReadonlySet<string>;
@@ -13,6 +14,13 @@ export type Unreached =
 export interface Reached {
   students: number;
   reached: number;
+}
+
+/** Whether the same addresses have stopped. */
+export function isSameStopped(one: Stopped, other: Stopped): boolean {
+  return (
+    one === other || (one.size === other.size && [...one].every((address) => other.has(address)))
+  );
 }
 
 /** Returns those of some addresses at which mail arrives, as far as is known. */
@@ -46,6 +54,28 @@ export function whyUnreached(
 /** Whether a student can be reached. */
 export function isReached(student: Person, index: FactIndex, stopped: Stopped): boolean {
   return whyUnreached(student, index, stopped) === undefined;
+}
+
+const UNREACHED = new WeakMap<
+  FactIndex,
+  { stopped: Stopped; students: ReadonlyMap<string, Unreached> }
+>();
+
+/** Returns the students who can't be reached, and why, by their ids; worked out once for an index that nobody changes any more. */
+export function unreachedStudents(
+  index: FactIndex,
+  stopped: Stopped,
+): ReadonlyMap<string, Unreached> {
+  const known = UNREACHED.get(index);
+  if (known !== undefined && isSameStopped(known.stopped, stopped)) return known.students;
+  const students = new Map<string, Unreached>();
+  for (const person of index.people.values()) {
+    if (person.role !== "student") continue;
+    const why = whyUnreached(person, index, stopped);
+    if (why !== undefined) students.set(person.id, why);
+  }
+  if (madeFrom(index) !== undefined) UNREACHED.set(index, { stopped, students });
+  return students;
 }
 
 /** Counts some students and those who can be reached. */

@@ -1,8 +1,7 @@
-import { inOrder } from "@amigo/language/inOrder";
 import type { getBoard, BoardRow, BoardCell, BoardList } from "@amigo/contract/board";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { listKey } from "@amigo/core/lists/listKey";
-import { countReached, type Reached, type Stopped } from "@amigo/core/reach/reach";
+import { reachByCohort, type CohortReach } from "@amigo/core/reach/reachByCohort";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
@@ -180,28 +179,6 @@ async function leadsByList(
   const leads = new Map<string, { account: string; name: string }[]>();
   for (const { listId, ...row } of rows) leads.set(listId, [...(leads.get(listId) ?? []), row]);
   return leads;
-}
-
-/** What the board says of the students of a class. */
-interface CohortReach extends Reached {
-  levels: string[];
-}
-
-/** Counts the students of each class and so on and those who can be reached, with their levels from the lowest. */
-function reachByCohort(index: FactIndex, stopped: Stopped): Map<string, CohortReach> {
-  return new Map(
-    [...index.enrolled].map(([key, ids]) => {
-      const students = [...ids].flatMap((id) => index.people.get(id) ?? []);
-      const levels = new Set(students.map(({ level }) => level).filter((level) => level !== ""));
-      return [
-        key,
-        {
-          ...countReached(students, index, stopped),
-          levels: [...levels].sort(inOrder),
-        },
-      ];
-    }),
-  );
 }
 
 function levelsInWords({ levels }: CohortReach): string {

@@ -35,7 +35,7 @@ export function guestsIn(
     const person = index.people.get(id);
     if (person === undefined) continue;
     for (const address of addressesFor(person, index, whom))
-      found.set(address, { address, family: family.get(id) ?? id });
+      found.set(address, { address, family: family.get(id) });
   }
   return [...found.values()];
 }

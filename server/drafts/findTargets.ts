@@ -61,12 +61,12 @@ export async function findTargets(
       many: true,
     }));
   const known = await knownPeople(db, caller);
-  const people = [...known.people.values()]
+  const people = everybodyIn(known)
     .filter(
-      (person) =>
-        startsAll(wordsOf(person)) ||
-        (typed.length >= 3 && [...person.addresses].some((address) => address.startsWith(typed))),
+      ({ person, words: theirs }) =>
+        startsAll(theirs) || (typed.length >= 3 && hasAddressThatStarts(person, typed)),
     )
+    .map(({ person }) => person)
     .sort((one, other) => inOrder(nameOf(one), nameOf(other)))
     .slice(0, HITS)
     .map((person): TargetHit => ({
@@ -92,7 +92,30 @@ export async function findTargets(
   return [...listHits, ...privates.slice(0, 5), ...people, ...address].slice(0, 20);
 }
 
-/** The words by which people are found, for as long as they are known as they are: it's asked at every letter that is typed. */
+/** Somebody, and the words by which they are found. */
+interface Findable {
+  person: Person;
+  words: readonly string[];
+}
+
+/** Everybody of an index, for as long as they stand as they do: they are gone through at every letter that is typed. */
+const EVERYBODY = new WeakMap<FactIndex, readonly Findable[]>();
+
+function everybodyIn(index: FactIndex): readonly Findable[] {
+  let people = EVERYBODY.get(index);
+  if (people === undefined) {
+    people = [...index.people.values()].map((person) => ({ person, words: wordsOf(person) }));
+    EVERYBODY.set(index, people);
+  }
+  return people;
+}
+
+function hasAddressThatStarts({ addresses }: Person, typed: string): boolean {
+  for (const address of addresses) if (address.startsWith(typed)) return true;
+  return false;
+}
+
+/** The words of people as they are known, so that a change of somebody else needs none of them again. */
 const WORDS = new WeakMap<Person, readonly string[]>();
 
 function wordsOf(person: Person): readonly string[] {

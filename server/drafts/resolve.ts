@@ -103,7 +103,7 @@ export async function resolveDraft(
       const behind = await peopleBehind(db, caller, target, known, inside);
       if (behind instanceof Refused) return behind;
       for (const one of behind) {
-        const family = one.person === "" ? one.address : (familyOf.get(one.person) ?? one.person);
+        const family = one.person === "" ? one.address : familyOf.get(one.person);
         if (leftOut.has(one.address)) continue;
         const works = one.address !== "" && !stopped.has(one.address);
         (works ? reached : unreachable).add(family);

@@ -5,7 +5,7 @@ import { LIST_KINDS, type RuleId, RULE_IDS } from "@amigo/core/posting/rules/rul
 import { staffId } from "@amigo/core/facts/subjects";
 import { said } from "@amigo/language/say";
 import type { Context } from "../context";
-import { houseIndex } from "../facts/standing";
+import { houseAtHand } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { loadHouse } from "../db/houseQueries";
 import { listPossibleLeads } from "./queries";
@@ -18,7 +18,7 @@ export async function showMaking(
   { caller }: Request<typeof getMaking>,
 ): Promise<Answer<typeof getMaking>> {
   const current = await needCurrentSeason(db);
-  const index = await houseIndex(db, current.id);
+  const index = await houseAtHand(db, current.id);
   const house = await loadHouse(db);
   const staff = await listPossibleLeads(db);
   const presets = [

@@ -24,13 +24,37 @@ export async function standingIndex(db: Queries, seasonId: number): Promise<Fact
   return sharedIndex(await (whole.holds(seasonId) ? whole : alone).load(db, seasonId));
 }
 
+/**
+ * Returns everybody of a season as they stand now, where they are at hand already, or can be with what has changed since; undefined
+ * where all of them would have to be fetched. Not to be changed.
+ */
+export async function indexAtHand(db: Queries, seasonId: number): Promise<FactIndex | undefined> {
+  return whole.holds(seasonId) || alone.holds(seasonId) ? standingIndex(db, seasonId) : undefined;
+}
+
 /** Forgets everybody: what is at hand belongs to the database that it came from. */
 export function forgetStanding(): void {
   whole.forget();
   alone.forget();
 }
 
-/** Recipes, short forms, house rules and classes of a season, and what is wanted of its lists, or of one: everything but people. */
+/**
+ * Returns what `houseIndex` does for now, without asking where everybody is at hand; people are in it then, too. Not to be changed.
+ *
+ * @param list the only list about which something is asked
+ */
+export async function houseAtHand(
+  db: Queries,
+  seasonId: number,
+  list?: string,
+): Promise<FactIndex> {
+  return (
+    (await indexAtHand(db, seasonId)) ??
+    houseIndex(db, seasonId, list === undefined ? {} : { list })
+  );
+}
+
+/** Fetches recipes, short forms, house rules and classes of a season, and what is wanted of its lists, or of one: everything but people. */
 export async function houseIndex(
   db: Queries,
   seasonId: number,

@@ -12,7 +12,7 @@ import { staffId } from "@amigo/core/facts/subjects";
 import { LIMITS } from "@amigo/core/step/guards/limits";
 import { say } from "@amigo/language/say";
 import type { Context } from "../context";
-import { houseIndex } from "../facts/standing";
+import { standingIndex } from "../facts/standing";
 import { Refusal } from "../http/fault";
 import type { Answer } from "../http/handler";
 import { versionOf } from "../http/version";
@@ -40,7 +40,7 @@ export async function showHouse({ db }: Context): Promise<Answer<typeof getHouse
   // A season whose opening was taken back is neither current nor over.
   const seasons = await listSeasons(db);
   const sites = await listSitesWithClasses(db, current?.id);
-  const index = await houseIndex(db, current?.id ?? 0);
+  const index = await standingIndex(db, current?.id ?? 0);
   const lists = await countListsByRecipe(db, current?.id);
   const waiting = new Map<number, number>();
   for (const list of wantedLists(index).values())

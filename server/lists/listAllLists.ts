@@ -1,6 +1,6 @@
 import { type getAllLists } from "@amigo/contract/lists";
 import type { Context } from "../context";
-import { houseIndex } from "../facts/standing";
+import { houseAtHand } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { stateOf } from "./stateOf";
 import { listSeasons, listAllOf, listAllLeads } from "./queries";
@@ -14,7 +14,7 @@ export async function listAllLists(
   const chosen = seasons.find(({ label, current }) =>
     query.season === "" ? current : label === query.season,
   );
-  const index = await houseIndex(db, chosen?.id ?? 0);
+  const index = await houseAtHand(db, chosen?.id ?? 0);
   const rows = await listAllOf(db, chosen?.id, caller);
   const leads = await listAllLeads(db);
   const byList = new Map<string, string[]>();

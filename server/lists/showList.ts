@@ -18,7 +18,7 @@ import { say, said } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { houseIndex } from "../facts/standing";
+import { houseAtHand } from "../facts/standing";
 import type { Request, Answer } from "../http/handler";
 import { openDifferences } from "../membership/counts";
 import { loadList, type LoadedList } from "../membership/loadList";
@@ -66,7 +66,7 @@ export async function showListJournal(
 /** Returns everything about a list but its members. */
 async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise<ListPage> {
   const running = await listRolesByName(db, found.id);
-  const index = await houseIndex(db, found.seasonId);
+  const index = await houseAtHand(db, found.seasonId);
   const mine = await findChangeable(db, found.id, caller);
   const seen = await findVisible(db, found.id, caller);
   const isOpen = found.closedAt === null;
@@ -245,7 +245,7 @@ function notesOf(wanted: WantedList, index: FactIndex): ListPage["notes"] {
 async function breachOf(
   db: Queries,
   found: LoadedList,
-  index: Awaited<ReturnType<typeof houseIndex>>,
+  index: FactIndex,
 ): Promise<ListPage["breach"]> {
   const wanted = wantedList(index, found.key);
   if (wanted === undefined) return null;

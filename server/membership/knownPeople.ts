@@ -84,7 +84,7 @@ export async function peoplePrivately(
       ? []
       : [
           {
-            family: family.get(person.id) ?? person.id,
+            family: family.get(person.id),
             addresses: addressesFor(person, known, children),
           },
         ];

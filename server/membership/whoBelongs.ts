@@ -7,9 +7,10 @@ import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts, addToIndex } from "@amigo/core/facts/indexFacts";
 import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
 import { families } from "@amigo/core/identity/families";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import type { Queries } from "../db/connect";
-import { houseIndex, standingIndex } from "../facts/standing";
+import { houseIndex, indexAtHand, standingIndex } from "../facts/standing";
 import { describeFacts } from "../facts/describeOrigins";
 import { listFactsAt, listFactsAtPlaces } from "./addressQueries";
 import { anchors } from "@amigo/core/audience/anchors";
@@ -42,6 +43,11 @@ export async function whoBelongs(
   found: { seasonId: number; key: string },
   instant?: Date,
 ): Promise<Belonging[]> {
+  const known = instant === undefined ? await indexAtHand(db, found.seasonId) : undefined;
+  if (known !== undefined) {
+    const list = wantedLists(known).get(found.key);
+    return list === undefined ? [] : describe(db, found.seasonId, list.audience, known, undefined);
+  }
   const house = await houseIndex(db, found.seasonId, { list: found.key, instant });
   const list = wantedList(house, found.key);
   return list === undefined
@@ -77,7 +83,7 @@ async function describe(
       evidenceOf(person.id, reason).map((factPlace) => origins.get(factKey(factPlace)) ?? "")[0] ??
       "",
     addresses: [...person.addresses],
-    family: family.get(person.id) ?? person.id,
+    family: family.get(person.id),
   }));
 }
 

@@ -3,13 +3,13 @@ import { becauseOf } from "@amigo/core/audience/becauseOf";
 import { belongs } from "@amigo/core/audience/belongs";
 import { type Fact, factKey } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/factIndex";
-import { isReached } from "@amigo/core/reach/reach";
+import { unreachedStudents } from "@amigo/core/reach/reach";
 import { wantedList } from "@amigo/core/lists/wantedLists";
 import { say } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { houseIndex, standingIndex } from "../facts/standing";
+import { houseAtHand, standingIndex } from "../facts/standing";
 import { loadStopped } from "../membership/addressQueries";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -45,10 +45,7 @@ export async function showPeople(
 /** Returns the ids of the students of a season who can't be reached. */
 async function unreachedIn(db: Queries, seasonId: number): Promise<string[]> {
   const index = await standingIndex(db, seasonId);
-  const stopped = await loadStopped(db);
-  return [...index.people.values()]
-    .filter((person) => person.role === "student" && !isReached(person, index, stopped))
-    .map(({ id }) => id);
+  return [...unreachedStudents(index, await loadStopped(db)).keys()];
 }
 
 /** Returns people who were in the sheets and are no longer. */
@@ -124,7 +121,7 @@ async function listsOfPerson(
   const person = index.people.get(id);
   const addresses = [...(person?.addresses ?? [])];
   if (person === undefined || addresses.length === 0) return [];
-  const lists = await houseIndex(db, seasonId);
+  const lists = await houseAtHand(db, seasonId);
   const rows = await listListsOf(db, addresses, caller);
   const evidence = (await listFactsOf(db, seasonId, id)) as Fact[];
   const kept = await listKeptOf(db, addresses);

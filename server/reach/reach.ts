@@ -1,10 +1,10 @@
 import { inOrder } from "@amigo/language/inOrder";
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { each } from "@amigo/language/message";
 import type { Fact } from "@amigo/core/facts/fact";
 import {
-  countReached,
-  whyUnreached,
+  isSameStopped,
+  unreachedStudents,
   type Reached,
   type Stopped,
   type Unreached,
@@ -33,11 +33,15 @@ export async function reachOf(db: Queries, caller: Caller): Promise<Omit<Reach, 
   const students = [...index.people.values()].filter(
     ({ role, id }) => role === "student" && (within === undefined || within.has(id)),
   );
-  const now = countReached(students, index, stopped);
+  const unreached = unreachedStudents(index, stopped);
+  const now = {
+    students: students.length,
+    reached: students.filter(({ id }) => !unreached.has(id)).length,
+  };
   return {
     ...now,
-    classes: reachByClass(students, index, stopped),
-    weeks: await weeksOf(db, seasonId, within, now),
+    classes: reachByClass(students, index, unreached),
+    weeks: await weeksOf(db, seasonId, { index, stopped, within }, now),
     troubles: await describeTroubles(db, seasonId, index, await listTroubles(db), within),
   };
 }
@@ -46,11 +50,11 @@ export async function reachOf(db: Queries, caller: Caller): Promise<Omit<Reach, 
 function reachByClass(
   students: readonly Person[],
   index: FactIndex,
-  stopped: Stopped,
+  unreached: ReadonlyMap<string, Unreached>,
 ): Reach["classes"] {
   const classes = new Map<string, Reach["classes"][number]>();
   for (const student of students) {
-    const why = whyUnreached(student, index, stopped);
+    const why = unreached.get(student.id);
     for (const key of student.cohorts) {
       const cohort = index.cohorts.get(key);
       if (cohort?.kind !== "class") continue;
@@ -97,20 +101,59 @@ async function seenIds(
   return new Set(rows.map(({ id }) => id));
 }
 
+type Week = Reach["weeks"][number];
+
+/** For how long the weeks of a school in which nothing has changed are shown again, in milliseconds. */
+const WEEKS_KEPT = 5 * 60_000;
+
+/** The last weeks as they were counted, as long as everybody stands as they do: it's much work, and whoever looks at Reach asks. */
+const WEEKS = new WeakMap<FactIndex, { at: number; stopped: Stopped; weeks: Promise<Week[]> }>();
+
 /** How many students there were in each of the last weeks, and how many of them could be reached; this week as things are now. */
 async function weeksOf(
   db: Queries,
   seasonId: number,
-  within: ReadonlySet<string> | undefined,
+  {
+    index,
+    stopped,
+    within,
+  }: { index: FactIndex; stopped: Stopped; within: ReadonlySet<string> | undefined },
   now: Reached,
-): Promise<Reach["weeks"]> {
-  const only =
+): Promise<Week[]> {
+  const weeks =
     within === undefined
-      ? sql``
-      : sql`and student.subject in (select json_array_elements_text(${JSON.stringify([...within])}::json))`;
-  const { rows } = await countReachByWeek(db, seasonId, only);
-  const today = rows.pop();
-  return today === undefined ? [] : [...rows, { day: today.day, ...now }];
+      ? await weeksOfAll(db, seasonId, index, stopped)
+      : await countWeeks(
+          db,
+          seasonId,
+          sql`and student.subject in (select json_array_elements_text(${JSON.stringify([...within])}::json))`,
+        );
+  const today = weeks.at(-1);
+  return today === undefined ? [] : [...weeks.slice(0, -1), { day: today.day, ...now }];
+}
+
+/** The same of the whole school; whoever asks while they are counted waits for that. */
+function weeksOfAll(
+  db: Queries,
+  seasonId: number,
+  index: FactIndex,
+  stopped: Stopped,
+): Promise<Week[]> {
+  const known = WEEKS.get(index);
+  if (
+    known !== undefined &&
+    Date.now() - known.at < WEEKS_KEPT &&
+    isSameStopped(known.stopped, stopped)
+  )
+    return known.weeks;
+  const weeks = countWeeks(db, seasonId, sql``);
+  WEEKS.set(index, { at: Date.now(), stopped, weeks });
+  weeks.catch(() => WEEKS.delete(index));
+  return weeks;
+}
+
+async function countWeeks(db: Queries, seasonId: number, only: SQL): Promise<Week[]> {
+  return (await countReachByWeek(db, seasonId, only)).rows;
 }
 
 async function describeTroubles(

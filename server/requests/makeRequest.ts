@@ -10,7 +10,7 @@ import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
 import { notify } from "../events/events";
-import { houseIndex } from "../facts/standing";
+import { houseAtHand } from "../facts/standing";
 import { refuse, Refusal } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
 import { record } from "../events/record";
@@ -36,7 +36,7 @@ export async function makeRequest(
   { body, caller }: Request<typeof postRequest>,
 ): Promise<Answer<typeof postRequest>> {
   const current = await loadCurrentSeason(db);
-  const index = await houseIndex(db, current?.id ?? 0);
+  const index = await houseAtHand(db, current?.id ?? 0);
   const there = await findListToAsk(db, caller.id, body.list, current?.id);
   const edit = body.work.edit?.what === "lists" ? body.work.edit : null;
   const made = edit?.lists.find(({ key }) => key === body.list);
