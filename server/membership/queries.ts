@@ -290,3 +290,11 @@ export async function findMembership(db: Queries, listId: string, address: strin
     );
   return found;
 }
+
+/** Lists the ids of those whom a query of people finds. */
+export async function listSeenIds(db: Queries, people: SQL): Promise<string[]> {
+  const { rows } = await db.execute<{ id: string }>(
+    sql`select own.subject as id from ${people} as own(subject)`,
+  );
+  return rows.map(({ id }) => id);
+}

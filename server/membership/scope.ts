@@ -7,7 +7,7 @@ import { request } from "../db/schema/requests";
 import { journal } from "../db/schema/journal";
 import { post, postList, digestItem } from "../db/schema/posts";
 import { delivery } from "../db/schema/deliveries";
-import { listSeen, listsOf } from "./queries";
+import { listSeen, listSeenIds, listsOf } from "./queries";
 
 /** That whoever has an account finds a list when they type. */
 export const foundByStaff = sql`${list.rules}->>'findable' <> 'leads'`;
@@ -59,6 +59,16 @@ export function peopleOf(caller: Caller, seasonId: number | SQL): SQL | undefine
     union select own.subject from fact own join fact class on class.season_id = own.season_id and class.subject = own.ref and class.kind = 'cohort' and class.valid_until is null
       where own.season_id = ${seasonId} and own.valid_until is null and own.kind = 'enrolment' and class.value->>'site' = ${named}`;
   return sql`(${students} union select tie.subject from fact tie where tie.season_id = ${seasonId} and tie.valid_until is null and tie.kind = 'tie' and tie.ref in (${students}))`;
+}
+
+/** Returns the ids of the people whom somebody may see; undefined for everybody. */
+export async function seenIds(
+  db: Queries,
+  caller: Caller,
+  seasonId: number,
+): Promise<ReadonlySet<string> | undefined> {
+  const within = peopleOf(caller, seasonId);
+  return within === undefined ? undefined : new Set(await listSeenIds(db, within));
 }
 
 /** The entries of the journal that somebody may read: all for a coordinator, else those about lists that they see, and their own. */

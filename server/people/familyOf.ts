@@ -94,3 +94,16 @@ function lineOf(
     })),
   };
 }
+
+/** The addresses of some people and of everybody in their families. */
+export function addressesAround(index: FactIndex, ids: readonly string[]): string[] {
+  const around = new Set(ids);
+  const addresses: string[] = [];
+  // A set takes in what is added while it is gone through.
+  for (const id of around) {
+    const person = index.people.get(id);
+    for (const other of person?.ties.keys() ?? []) around.add(other);
+    addresses.push(...(person?.addresses ?? []));
+  }
+  return addresses;
+}

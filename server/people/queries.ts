@@ -4,83 +4,30 @@ import { factKey, type Fact } from "@amigo/core/facts/fact";
 import { indexFacts } from "@amigo/core/facts/indexFacts";
 import type { FactIndex } from "@amigo/core/facts/factIndex";
 import { fold } from "@amigo/core/text/fold";
-import { searchTerms } from "@amigo/core/text/searchTerms";
-import type { Family } from "@amigo/contract/people";
 import type { Queries } from "../db/connect";
 import { factColumns } from "../facts/queries";
 import { fact } from "../db/schema/people";
 import { list, membership } from "../db/schema/lists";
 import type { Caller } from "../callers/caller";
 import { listsOf } from "../membership/queries";
-import { loadStopped } from "../membership/addressQueries";
-import { familyOf } from "./familyOf";
-import { insideDomains } from "../db/insideDomains";
-
-const FAMILIES_AT_ONCE = 30;
 
 export const MOST = 200;
 
-/** Families with somebody of whom name, number or address hold all the words, by family name. `only` narrows them to families of some students, `within` to whom one sees. */
-export async function findFamilies(
+/** Lists of whom name, number or address hold all words of one of some terms. */
+export async function listFoundBy(
   db: Queries,
   seasonId: number,
-  { q, only, from }: { q: string; only?: readonly string[] | undefined; from: number },
-  within?: SQL,
-): Promise<{ total: number; families: Family[] }> {
-  const terms = searchTerms(q);
-  if (terms.length === 0 && q.trim() !== "") return { total: 0, families: [] };
+  terms: readonly (readonly string[])[],
+): Promise<ReadonlySet<string>> {
   const holds = (word: string): SQL =>
-    sql`person.subject in (select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`})`;
-  // Every student with a guardian stands for a family; a family of several students goes by the first of them.
-  const { rows } = await db.execute<{ student: string; total: string }>(sql`
-    with found as (
-      select person.subject from ${fact} person where person.season_id = ${seasonId} and person.valid_until is null and person.kind in ('student', 'guardian') ${
-        terms.length === 0
-          ? sql``
-          : sql`and (${sql.join(
-              terms.map((words) => sql`(${sql.join(words.map(holds), sql` and `)})`),
-              sql` or `,
-            )})`
-      }
-    ), students as (
-      select subject as student from found where exists (select 1 from ${fact} own where own.season_id = ${seasonId} and own.valid_until is null and own.subject = found.subject and own.kind = 'student')
-      union
-      select tie.ref from ${fact} tie join found on found.subject = tie.subject where tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null
-    ), families as (
-      select student, coalesce(min(other.ref), student) as family from students
-      left join ${fact} tie on tie.season_id = ${seasonId} and tie.kind = 'tie' and tie.valid_until is null and tie.ref = student
-      left join ${fact} other on other.season_id = ${seasonId} and other.kind = 'tie' and other.valid_until is null and other.subject = tie.subject ${within === undefined ? sql`` : sql`and other.ref in ${within}`}
-      where true ${only === undefined ? sql`` : sql`and student in (select json_array_elements_text(${JSON.stringify(only)}::json))`} ${within === undefined ? sql`` : sql`and student in ${within}`}
-      group by student
-    ), firsts as (select distinct family as student from families)
-    select firsts.student, count(*) over () as total from firsts
-    left join ${fact} name on name.season_id = ${seasonId} and name.subject = firsts.student and name.kind = 'name' and name.valid_until is null
-    order by ${alphabetical(sql`name.value->>'family'`)}, ${alphabetical(sql`name.value->>'given'`)}, firsts.student offset ${from} limit ${FAMILIES_AT_ONCE}`);
-  const index = await indexAround(
-    db,
-    seasonId,
-    rows.map(({ student }) => student),
-    within,
+    sql`select said.subject from ${fact} said where said.season_id = ${seasonId} and said.valid_until is null and said.search like ${`%${word.replace(/[%_\\]/g, "\\$&")}%`}`;
+  const { rows } = await db.execute<{ subject: string }>(
+    sql.join(
+      terms.map((words) => sql`(${sql.join(words.map(holds), sql` intersect `)})`),
+      sql` union `,
+    ),
   );
-  const lists = await listCounts(
-    db,
-    [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
-  );
-  const known = {
-    index,
-    lists,
-    insideDomains: await insideDomains(db),
-    stopped: await loadStopped(db),
-  };
-  const seen = new Set<string>();
-  const families = rows.flatMap(({ student }) => {
-    const first = index.people.get(student);
-    if (first === undefined || seen.has(student)) return [];
-    const family = familyOf(first, known);
-    for (const { id } of family.people) seen.add(id);
-    return [family];
-  });
-  return { total: Number(rows[0]?.total ?? 0), families };
+  return new Set(rows.map(({ subject }) => subject));
 }
 
 /** The facts about some people and everybody in their families, gathered; `within` narrows whom one sees. */

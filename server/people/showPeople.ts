@@ -4,12 +4,12 @@ import { belongs } from "@amigo/core/audience/belongs";
 import { type Fact, factKey } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/factIndex";
 import { unreachedStudents } from "@amigo/core/reach/reach";
-import { wantedList } from "@amigo/core/lists/wantedLists";
+import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { say } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
 import type { Context } from "../context";
 import type { Queries } from "../db/connect";
-import { houseAtHand, standingIndex } from "../facts/standing";
+import { standingIndex } from "../facts/standing";
 import { loadStopped } from "../membership/addressQueries";
 import { notFound } from "../http/fault";
 import type { Request, Answer } from "../http/handler";
@@ -18,7 +18,6 @@ import { evidenceOf } from "../membership/whoBelongs";
 import { describeFacts } from "../facts/describeOrigins";
 import { t } from "../texts/t";
 import {
-  findFamilies,
   leftPeople,
   indexAround,
   listCounts,
@@ -26,7 +25,8 @@ import {
   listFactsOf,
   listKeptOf,
 } from "./queries";
-import { familyOf } from "./familyOf";
+import { addressesAround, familyOf } from "./familyOf";
+import { findFamilies } from "./findFamilies";
 import { timelineOf } from "./timeline";
 import { manualChangesOf } from "./manualChangesOf";
 import { needCurrentSeason } from "../facts/needCurrentSeason";
@@ -39,13 +39,13 @@ export async function showPeople(
 ): Promise<Answer<typeof getPeople>> {
   const seasonId = (await needCurrentSeason(db)).id;
   const only = query.only === "unreachable" ? await unreachedIn(db, seasonId) : undefined;
-  return findFamilies(db, seasonId, { ...query, only }, peopleOf(caller, seasonId));
+  return findFamilies(db, seasonId, { ...query, only }, caller);
 }
 
 /** Returns the ids of the students of a season who can't be reached. */
-async function unreachedIn(db: Queries, seasonId: number): Promise<string[]> {
+async function unreachedIn(db: Queries, seasonId: number): Promise<ReadonlySet<string>> {
   const index = await standingIndex(db, seasonId);
-  return [...unreachedStudents(index, await loadStopped(db)).keys()];
+  return new Set(unreachedStudents(index, await loadStopped(db)).keys());
 }
 
 /** Returns people who were in the sheets and are no longer. */
@@ -72,15 +72,17 @@ async function loadPerson(
   seasonId: number,
   id: string,
 ): Promise<PersonPage | undefined> {
-  const index = await indexAround(db, seasonId, [id], peopleOf(caller, seasonId));
+  const within = peopleOf(caller, seasonId);
+  // Who is out of sight isn't in what a site coordinator is shown from.
+  const index =
+    within === undefined
+      ? await standingIndex(db, seasonId)
+      : await indexAround(db, seasonId, [id], within);
   const foundPerson = index.people.get(id);
   if (foundPerson === undefined) return undefined;
   const family = familyOf(foundPerson, {
     index,
-    lists: await listCounts(
-      db,
-      [...index.people.values()].flatMap(({ addresses }) => [...addresses]),
-    ),
+    lists: await listCounts(db, addressesAround(index, [id])),
     insideDomains: await insideDomains(db),
     stopped: await loadStopped(db),
   });
@@ -117,17 +119,17 @@ async function listsOfPerson(
   seasonId: number,
   id: string,
 ): Promise<PersonPage["lists"]> {
-  const index = await indexAround(db, seasonId, [id]);
+  const index = await standingIndex(db, seasonId);
   const person = index.people.get(id);
   const addresses = [...(person?.addresses ?? [])];
   if (person === undefined || addresses.length === 0) return [];
-  const lists = await houseAtHand(db, seasonId);
+  const lists = wantedLists(index);
   const rows = await listListsOf(db, addresses, caller);
   const evidence = (await listFactsOf(db, seasonId, id)) as Fact[];
   const kept = await listKeptOf(db, addresses);
   const where = await describeFacts(db, evidence);
   return rows.map(({ key: listKey, since, ...row }) => {
-    const audience = wantedList(lists, listKey)?.audience;
+    const audience = lists.get(listKey)?.audience;
     const reason = audience === undefined ? undefined : belongs(audience, person, index);
     const by = kept.find((entry) => entry.list === listKey && entry.address === row.address)?.value;
     const because =

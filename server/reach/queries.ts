@@ -57,11 +57,6 @@ export function listTroubles(db: Queries) {
     .limit(MOST_TROUBLES);
 }
 
-/** Lists the ids of those whom somebody may know. */
-export function listIds(db: Queries, known: SQL) {
-  return db.execute<{ id: string }>(sql`select own.subject as id from ${known} as own(subject)`);
-}
-
 /** Counts the students of each week and how many of them could be reached: an address that has stopped counts as stopped since it first failed. */
 export function countReachByWeek(db: Queries, seasonId: number, known: SQL) {
   // Who was a student, and who could be reached, is put together once, for all weeks, as the times for which it was so.

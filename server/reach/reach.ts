@@ -15,13 +15,13 @@ import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
 import { standingIndex } from "../facts/standing";
 import { loadStopped } from "../membership/addressQueries";
-import { peopleOf } from "../membership/scope";
+import { seenIds } from "../membership/scope";
 import { listCounts } from "../people/queries";
 import { describeOrigins } from "../facts/describeOrigins";
 import { t } from "../texts/t";
 import type { addressTrouble } from "../db/schema/deliveries";
 import { loadCurrentSeason } from "../db/houseQueries";
-import { listTroubles, listIds, countReachByWeek, listAddressFacts } from "./queries";
+import { listTroubles, countReachByWeek, listAddressFacts } from "./queries";
 
 /** Who can be reached of those whom the asker sees. */
 export async function reachOf(db: Queries, caller: Caller): Promise<Omit<Reach, "brakes">> {
@@ -88,17 +88,6 @@ function unreachedInWords(unreached: Unreached): string {
     case "mail comes back":
       return t("reach.mailToComesBack", { addresses: each(unreached.addresses) });
   }
-}
-
-async function seenIds(
-  db: Queries,
-  caller: Caller,
-  seasonId: number,
-): Promise<Set<string> | undefined> {
-  const within = peopleOf(caller, seasonId);
-  if (within === undefined) return undefined;
-  const { rows } = await listIds(db, within);
-  return new Set(rows.map(({ id }) => id));
 }
 
 type Week = Reach["weeks"][number];
