@@ -13,15 +13,15 @@ import { asWorkbook, makeRoster, seeded, sizeOf } from "./roster";
 
 /** How long people work, and how long each looks at a page before the next, in milliseconds. */
 const WORK = 60_000;
-const LOOKS = { from: 1000, until: 5000 };
+const LOOKS = { from: 2000, until: 10_000 };
 /** How long a page gathers what it is told has changed, and waits at least before it asks again; as `web/app/live.ts`. */
 const TOGETHER = 150;
 const APART = 1000;
 /** On one page of so many somebody puts an address on a list, which every open page is told of. */
 const WRITES = 60;
 
-/** What a page asks for, by what it shows. */
-type Ask = { page: string; paths: string[] };
+/** What a page asks for, by what it shows, and after changes of what it asks again. */
+type Ask = { page: string; paths: string[]; follows: readonly string[] };
 /** A request, and how long its answer took in milliseconds. */
 interface Took {
   page: string;
@@ -147,26 +147,37 @@ async function pagesOf(visitor: Visitor): Promise<Pages> {
   const found = await visitor.json<{ families: { people: { id: string }[] }[] }>("/api/people");
   const persons = found.families.flatMap(({ people }) => people.map(({ id }) => id));
   const names = ["ida", "holm", "brandt una", "quist", "niamh", "vanst"];
-  const page = (name: string, paths: () => string[]): [string, () => Ask] => [
-    name,
-    () => ({ page: name, paths: paths() }),
-  ];
+  const page = (
+    name: string,
+    paths: () => string[],
+    ...follows: readonly string[]
+  ): [string, () => Ask] => [name, () => ({ page: name, paths: paths(), follows })];
   return new Map([
-    page("board", () => ["/api/board", "/api/pulse"]),
+    page("board", () => ["/api/board", "/api/pulse"], "board", "rounds", "posts", "people"),
     page("find", () => [`/api/find?q=${encodeURIComponent(pick(names))}`]),
-    page("list", () => {
-      const { id } = pick(lists);
-      return [`/api/lists/${id}`, `/api/lists/${id}/members`];
-    }),
-    page("people", () => [`/api/people?q=${encodeURIComponent(pick([...names, "", ""]))}`]),
-    page("a person", () => [`/api/people/${pick(persons)}`]),
-    page("changes", () => ["/api/rounds/open", "/api/rounds"]),
-    page("posts", () => ["/api/posts"]),
+    page(
+      "list",
+      () => {
+        const { id } = pick(lists);
+        return [`/api/lists/${id}`, `/api/lists/${id}/members`];
+      },
+      "board",
+      "rounds",
+    ),
+    page(
+      "people",
+      () => [`/api/people?q=${encodeURIComponent(pick([...names, "", ""]))}`],
+      "people",
+      "board",
+    ),
+    page("a person", () => [`/api/people/${pick(persons)}`], "people", "rounds"),
+    page("changes", () => ["/api/rounds/open", "/api/rounds"], "rounds"),
+    page("posts", () => ["/api/posts"], "posts"),
     page("write to", () => [
       `/api/targets?q=${encodeURIComponent(pick(["cla", "class 1", "ida"]))}`,
     ]),
-    page("reach", () => ["/api/reach"]),
-    page("sources", () => ["/api/sources"]),
+    page("reach", () => ["/api/reach"], "people", "board"),
+    page("sources", () => ["/api/sources"], "sources"),
   ]);
 }
 
@@ -174,7 +185,7 @@ async function pagesOf(visitor: Visitor): Promise<Pages> {
 class Worker {
   private readonly random: () => number;
   private readonly tags = new Map<string, string>();
-  private open: Ask = { page: "", paths: [] };
+  private open: Ask = { page: "", paths: [], follows: [] };
 
   constructor(
     private readonly visitor: Visitor,
@@ -187,9 +198,9 @@ class Worker {
   async work(ends: number, took: Took[]): Promise<void> {
     const listening = new AbortController();
     const live = this.listen(listening.signal, took).catch(() => undefined);
-    const { body: lists } = {
-      body: await this.visitor.json<{ id: string }[]>("/api/lists?q=class"),
-    };
+    const lists = await this.visitor.json<{ id: string }[]>("/api/lists?q=class");
+    // Not everybody comes at the same moment.
+    await pause(this.random() * LOOKS.until);
     for (let turn = 0; performance.now() < ends; turn++) {
       if (this.random() < 1 / WRITES) {
         const list = lists[Math.floor(this.random() * lists.length)];
@@ -219,8 +230,8 @@ class Worker {
     let waits = false;
     let last = -Infinity;
     for await (const chunk of response.body ?? []) {
-      if (waits || !new TextDecoder().decode(chunk as Uint8Array).includes("event: changed"))
-        continue;
+      const said = new TextDecoder().decode(chunk as Uint8Array);
+      if (waits || !this.open.follows.some((topic) => said.includes(`data: ${topic}\n`))) continue;
       waits = true;
       void pause(Math.max(TOGETHER, last + APART - performance.now())).then(async () => {
         waits = false;

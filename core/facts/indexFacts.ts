@@ -1,4 +1,4 @@
-import { keyOf, type Fact, type Facts } from "./fact";
+import { keyOf, type Fact, type FactKind, type Facts } from "./fact";
 import { factDifference, type FactDifference } from "./factDifference";
 import { knownPerson, type FactIndex, type Person } from "./factIndex";
 import { kindOf } from "./kinds/allKinds";
@@ -60,6 +60,24 @@ export function indexFrom(
     : shareIndexOver(before, facts, difference);
 }
 
+/** Takes over what was worked out for an index to one that was made from it. */
+export type Renew = (below: FactIndex, index: FactIndex, difference: FactDifference) => void;
+
+const RENEWERS: Renew[] = [];
+
+/**
+ * Has something called whenever an index is made from another one, so that what was worked out for that one needn't be again, where
+ * what differs doesn't touch it.
+ */
+export function whenRenewed(renew: Renew): void {
+  RENEWERS.push(renew);
+}
+
+/** Whether a difference has a fact of one of some kinds. */
+export function touches({ added, removed }: FactDifference, kinds: ReadonlySet<FactKind>): boolean {
+  return added.some(({ kind }) => kinds.has(kind)) || removed.some(({ kind }) => kinds.has(kind));
+}
+
 /**
  * The same for facts whose difference from others is known: it's made from the others' index.
  *
@@ -68,6 +86,7 @@ export function indexFrom(
 export function shareIndexOver(below: Facts, facts: Facts, difference: FactDifference): FactIndex {
   const index = sharedIndex(below);
   const renewed = renewedIndex(index, facts, difference);
+  for (const renew of RENEWERS) renew(index, renewed, difference);
   const from = MADE.get(index);
   // Where nobody has asked how the one below was made, both steps count as one: else each would keep all before it.
   if (from?.below === undefined) return keep(facts, renewed, { below: index, difference });
@@ -93,6 +112,11 @@ export function forgetBelow(index: FactIndex): void {
 /** Returns how an index was made; undefined where it may still be changed. */
 export function madeFrom(index: FactIndex): MadeFrom | undefined {
   return MADE.get(index);
+}
+
+/** Whether nobody changes an index any more. */
+export function isShared(index: FactIndex): boolean {
+  return MADE.has(index);
 }
 
 function keep(facts: Facts, index: FactIndex, from: MadeFrom): FactIndex {

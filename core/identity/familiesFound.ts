@@ -1,7 +1,8 @@
 import { inOrder } from "@amigo/language/inOrder";
 import { speechHere } from "@amigo/language/texts";
+import type { FactKind } from "../facts/fact";
 import type { FactIndex, Person } from "../facts/factIndex";
-import { madeFrom } from "../facts/indexFacts";
+import { isShared, touches, whenRenewed } from "../facts/indexFacts";
 
 /** Whose families are looked for; what is left out means all. */
 export interface WhichFamilies {
@@ -19,7 +20,19 @@ export interface WhichFamilies {
  *
  * @param index stays as it is
  */
-export function familiesFound(index: FactIndex, { found, only, within }: WhichFamilies): string[] {
+export function familiesFound(index: FactIndex, which: WhichFamilies): readonly string[] {
+  const ordered = orderOf(index);
+  const isAll = Object.values(which).every((narrowed) => narrowed === undefined);
+  if (isAll && ordered.all !== undefined) return ordered.all;
+  const { places } = ordered;
+  const firsts = [...firstsOf(index, which)].sort(
+    (one, other) => (places.get(one) ?? 0) - (places.get(other) ?? 0),
+  );
+  if (isAll) ordered.all = firsts;
+  return firsts;
+}
+
+function firstsOf(index: FactIndex, { found, only, within }: WhichFamilies): ReadonlySet<string> {
   const isSeen = (id: string): boolean => within === undefined || within.has(id);
   const firsts = new Set<string>();
   const take = (student: Person): void => {
@@ -38,35 +51,44 @@ export function familiesFound(index: FactIndex, { found, only, within }: WhichFa
         if (student !== undefined) take(student);
       }
   }
-  const places = placesByName(index);
-  return [...firsts].sort((one, other) => (places.get(one) ?? 0) - (places.get(other) ?? 0));
+  return firsts;
 }
 
 function someOf(index: FactIndex, ids: ReadonlySet<string>): Person[] {
   return [...ids].flatMap((id) => index.people.get(id) ?? []);
 }
 
-const ORDERED = new WeakMap<FactIndex, Map<string, ReadonlyMap<string, number>>>();
+/** What was worked out for an index, by the language whose order it is in. */
+interface Ordered {
+  places: ReadonlyMap<string, number>;
+  /** All families, in order. */
+  all?: readonly string[];
+}
+
+const ORDERED = new WeakMap<FactIndex, Map<string, Ordered>>();
+
+/** Facts by which the order of students can differ, or whom they make a family with. */
+const ORDERING: ReadonlySet<FactKind> = new Set(["student", "guardian", "name", "tie"]);
+
+whenRenewed((below, index, difference) => {
+  const known = ORDERED.get(below);
+  if (known !== undefined && !touches(difference, ORDERING)) ORDERED.set(index, known);
+});
 
 /** The place of each student among all, by name in the language that is spoken here; sorted once for an index that nobody changes. */
-function placesByName(index: FactIndex): ReadonlyMap<string, number> {
+function orderOf(index: FactIndex): Ordered {
   const { locale } = speechHere();
-  const known = ORDERED.get(index) ?? new Map<string, ReadonlyMap<string, number>>();
-  let places = known.get(locale);
-  if (places !== undefined) return places;
-  // What is nearly in order already is sorted in no time.
-  const from = madeFrom(index);
-  const below = from?.below === undefined ? undefined : ORDERED.get(from.below)?.get(locale);
-  const before = [...(below?.keys() ?? [])].flatMap((id) => index.people.get(id) ?? []);
-  const others = [...index.people.values()].filter(({ id }) => below?.has(id) !== true);
-  const students = [...before, ...others].filter(({ role }) => role === "student");
+  const known = ORDERED.get(index) ?? new Map<string, Ordered>();
+  const there = known.get(locale);
+  if (there !== undefined) return there;
+  const students = [...index.people.values()].filter(({ role }) => role === "student");
   students.sort(
     (one, other) =>
       inOrder(one.family, other.family) ||
       inOrder(one.given, other.given) ||
       (one.id < other.id ? -1 : 1),
   );
-  places = new Map(students.map(({ id }, place) => [id, place]));
-  if (from !== undefined) ORDERED.set(index, known.set(locale, places));
-  return places;
+  const ordered = { places: new Map(students.map(({ id }, place) => [id, place])) };
+  if (isShared(index)) ORDERED.set(index, known.set(locale, ordered));
+  return ordered;
 }

@@ -1,5 +1,6 @@
 import type { FactIndex, Person } from "../facts/factIndex";
-import { madeFrom } from "../facts/indexFacts";
+import type { FactDifference } from "../facts/factDifference";
+import { isShared, whenRenewed } from "../facts/indexFacts";
 
 /** Addresses to which mail has stopped, because it came back. */
 export type Stopped = ReadonlySet<string>;
@@ -56,26 +57,68 @@ export function isReached(student: Person, index: FactIndex, stopped: Stopped): 
   return whyUnreached(student, index, stopped) === undefined;
 }
 
-const UNREACHED = new WeakMap<
-  FactIndex,
-  { stopped: Stopped; students: ReadonlyMap<string, Unreached> }
->();
+/** The students of an index, counted, and those who can't be reached. */
+export interface WholeReach {
+  students: number;
+  /** Why, by the ids of the students. */
+  unreached: ReadonlyMap<string, Unreached>;
+}
 
-/** Returns the students who can't be reached, and why, by their ids; worked out once for an index that nobody changes any more. */
-export function unreachedStudents(
-  index: FactIndex,
-  stopped: Stopped,
-): ReadonlyMap<string, Unreached> {
-  const known = UNREACHED.get(index);
-  if (known !== undefined && isSameStopped(known.stopped, stopped)) return known.students;
-  const students = new Map<string, Unreached>();
+const COUNTED = new WeakMap<FactIndex, { stopped: Stopped; reach: WholeReach }>();
+
+/** Counts all students, with those who can't be reached and why; worked out once for an index that nobody changes any more. */
+export function wholeReach(index: FactIndex, stopped: Stopped): WholeReach {
+  const known = COUNTED.get(index);
+  if (known !== undefined && isSameStopped(known.stopped, stopped)) return known.reach;
+  const unreached = new Map<string, Unreached>();
+  let students = 0;
   for (const person of index.people.values()) {
     if (person.role !== "student") continue;
+    students++;
     const why = whyUnreached(person, index, stopped);
-    if (why !== undefined) students.set(person.id, why);
+    if (why !== undefined) unreached.set(person.id, why);
   }
-  if (madeFrom(index) !== undefined) UNREACHED.set(index, { stopped, students });
-  return students;
+  const reach = { students, unreached };
+  if (isShared(index)) COUNTED.set(index, { stopped, reach });
+  return reach;
+}
+
+whenRenewed((below, index, difference) => {
+  const known = COUNTED.get(below);
+  if (known === undefined) return;
+  const { stopped, reach } = known;
+  let { students } = reach;
+  const unreached = new Map(reach.unreached);
+  for (const { id, role } of whoseReachCanDiffer(below, difference)) {
+    unreached.delete(id);
+    if (role === "student") students--;
+  }
+  for (const person of whoseReachCanDiffer(index, difference)) {
+    if (person.role !== "student") continue;
+    students++;
+    const why = whyUnreached(person, index, stopped);
+    if (why !== undefined) unreached.set(person.id, why);
+  }
+  COUNTED.set(index, { stopped, reach: { students, unreached } });
+});
+
+/** Returns the people of an index whose reach, classes or levels a difference can be about: its people, and those tied to them. */
+export function whoseReachCanDiffer(
+  index: FactIndex,
+  { added, removed }: FactDifference,
+): ReadonlySet<Person> {
+  const found = new Set<Person>();
+  for (const fact of [...added, ...removed])
+    for (const id of fact.kind === "tie" ? [fact.subject, fact.ref] : [fact.subject]) {
+      const person = index.people.get(id);
+      if (person === undefined) continue;
+      found.add(person);
+      for (const tied of person.ties.keys()) {
+        const other = index.people.get(tied);
+        if (other !== undefined) found.add(other);
+      }
+    }
+  return found;
 }
 
 /** Counts some students and those who can be reached. */

@@ -3,6 +3,7 @@ import { expect, test } from "vitest";
 import { factDifference } from "../facts/factDifference";
 import { indexFacts, shareIndexOver, sharedIndex } from "../facts/indexFacts";
 import { after, HOUSE, some } from "../testing/houseEdits";
+import { wholeReach } from "./reach";
 import { reachByCohort } from "./reachByCohort";
 
 const plain = (map: ReadonlyMap<string, unknown>): [string, unknown][] =>
@@ -21,6 +22,7 @@ test("what is counted by what differs is what counting everybody gives", () => {
       (steps, stopped, isSameStop) => {
         let facts = after(HOUSE, []);
         reachByCohort(sharedIndex(facts), stopped[0] ?? new Set());
+        wholeReach(sharedIndex(facts), stopped[0] ?? new Set());
         for (const [turn, step] of steps.entries()) {
           const then = after(facts, step);
           const difference = factDifference(facts, then);
@@ -29,6 +31,11 @@ test("what is counted by what differs is what counting everybody gives", () => {
           expect(plain(reachByCohort(index, stop))).toEqual(
             plain(reachByCohort(indexFacts(then), stop)),
           );
+          const [whole, counted] = [wholeReach(index, stop), wholeReach(indexFacts(then), stop)];
+          expect([whole.students, plain(whole.unreached)]).toEqual([
+            counted.students,
+            plain(counted.unreached),
+          ]);
           // Asked again, and with others that have stopped.
           expect(reachByCohort(index, new Set(stop))).toBe(reachByCohort(index, stop));
           facts = then;

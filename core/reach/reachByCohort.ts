@@ -1,8 +1,14 @@
 import { inOrder } from "@amigo/language/inOrder";
 import type { FactIndex } from "../facts/factIndex";
-import { madeFrom } from "../facts/indexFacts";
+import { isShared, whenRenewed } from "../facts/indexFacts";
 import type { FactDifference } from "../facts/factDifference";
-import { countReached, isSameStopped, type Reached, type Stopped } from "./reach";
+import {
+  countReached,
+  isSameStopped,
+  whoseReachCanDiffer,
+  type Reached,
+  type Stopped,
+} from "./reach";
 
 /** What is told of the students of a class, team or committee. */
 export interface CohortReach extends Reached {
@@ -28,16 +34,20 @@ export function reachByCohort(
 ): ReadonlyMap<string, CohortReach> {
   const known = COUNTED.get(index);
   if (known !== undefined && isSameStopped(known.stopped, stopped)) return known.byCohort;
-  const from = madeFrom(index);
-  if (from === undefined) return countAll(index, stopped);
-  const below = from.below === undefined ? undefined : COUNTED.get(from.below);
-  const byCohort =
-    from.below === undefined || below === undefined || !isSameStopped(below.stopped, stopped)
-      ? countAll(index, stopped)
-      : renewed(below.byCohort, { index, below: from.below, difference: from.difference }, stopped);
-  COUNTED.set(index, { stopped, byCohort });
+  const byCohort = countAll(index, stopped);
+  if (isShared(index)) COUNTED.set(index, { stopped, byCohort });
   return byCohort;
 }
+
+whenRenewed((below, index, difference) => {
+  const known = COUNTED.get(below);
+  if (known === undefined) return;
+  const { stopped } = known;
+  COUNTED.set(index, {
+    stopped,
+    byCohort: renewed(known.byCohort, { index, below, difference }, stopped),
+  });
+});
 
 function countAll(index: FactIndex, stopped: Stopped): Map<string, CohortReach> {
   return new Map([...index.enrolled.keys()].map((key) => [key, countOf(key, index, stopped)]));
@@ -55,19 +65,10 @@ function renewed(
   { index, below, difference }: { index: FactIndex; below: FactIndex; difference: FactDifference },
   stopped: Stopped,
 ): ReadonlyMap<string, CohortReach> {
-  const people = new Set<string>();
-  for (const { subject, kind, ref } of [...difference.added, ...difference.removed]) {
-    people.add(subject);
-    if (kind === "tie") people.add(ref);
-  }
   const touched = new Set<string>();
   for (const at of [below, index])
-    for (const id of people) {
-      const person = at.people.get(id);
-      if (person === undefined) continue;
-      for (const one of [person, ...[...person.ties.keys()].map((tied) => at.people.get(tied))])
-        for (const key of one?.cohorts ?? []) touched.add(key);
-    }
+    for (const { cohorts } of whoseReachCanDiffer(at, difference))
+      for (const key of cohorts) touched.add(key);
   if (touched.size === 0) return counted;
   const byCohort = new Map(counted);
   for (const key of touched)

@@ -21,17 +21,24 @@ export async function showBoard(
 ): Promise<Answer<typeof getBoard>> {
   const current = await loadCurrentSeason(db);
   const seasonId = current?.id ?? 0;
-  const index = await standingIndex(db, seasonId);
+  const [index, all, differences, stopped, leads, cohorts, open, last] = await Promise.all([
+    standingIndex(db, seasonId),
+    listBoardLists(db, seasonId, caller),
+    openDifferences(db),
+    loadStopped(db),
+    leadsByList(db, seasonId),
+    listCohorts(db, seasonId),
+    findOpenRound(db),
+    findLastImport(db, seasonId),
+  ]);
   const columns = columnsOf(index);
-  const all = await listBoardLists(db, seasonId, caller);
   const known: BoardKnown = {
     byKey: new Map(all.map((row) => [row.key, row])),
-    differences: await openDifferences(db),
-    reach: reachByCohort(index, await loadStopped(db)),
-    leads: await leadsByList(db, seasonId),
+    differences,
+    reach: reachByCohort(index, stopped),
+    leads,
     caller,
   };
-  const cohorts = await listCohorts(db, seasonId);
   const rows = cohorts.map((cohort) => ({
     site: cohort.site ?? t("board.noSite"),
     code: cohort.code ?? "",
@@ -44,8 +51,6 @@ export async function showBoard(
   const shown = new Set(
     shownRows.flatMap(({ row }) => row.cells.flatMap(({ list }) => list ?? [])),
   );
-  const open = await findOpenRound(db);
-  const last = await findLastImport(db, seasonId);
   return {
     columns: columns.map(({ label }) => ({ label })),
     sites: bySite(shownRows),

@@ -2,6 +2,8 @@ import { inOrder } from "@amigo/language/inOrder";
 import type { getTargets, TargetHit } from "@amigo/contract/drafts";
 import { readAddress } from "@amigo/core/address/readAddress";
 import { nameOf, type Person, type FactIndex } from "@amigo/core/facts/factIndex";
+import { whenRenewed } from "@amigo/core/facts/indexFacts";
+import { kindOf } from "@amigo/core/facts/kinds/allKinds";
 import { fold } from "@amigo/core/text/fold";
 import { each } from "@amigo/language/message";
 import { say } from "@amigo/language/say";
@@ -100,6 +102,14 @@ interface Findable {
 
 /** Everybody of an index, for as long as they stand as they do: they are gone through at every letter that is typed. */
 const EVERYBODY = new WeakMap<FactIndex, readonly Findable[]>();
+
+whenRenewed((below, index, difference) => {
+  const known = EVERYBODY.get(below);
+  const isOfPeople = [...difference.added, ...difference.removed].some(
+    (fact) => kindOf(fact).about === "person",
+  );
+  if (known !== undefined && !isOfPeople) EVERYBODY.set(index, known);
+});
 
 function everybodyIn(index: FactIndex): readonly Findable[] {
   let people = EVERYBODY.get(index);

@@ -32,6 +32,9 @@ export const CHANNEL = "amigo";
 const BEAT_EVERY = 10_000;
 /** For how many of these times a database that hasn't taken it yet is waited for; then it is told once more, by another connection. */
 const PATIENCE = 6;
+/** How far apart open pages are told of a change, at most; and within which time all are told. In milliseconds. */
+const PAGES_APART = 40;
+const ALL_PAGES = 4000;
 /** After how long a line that broke is made anew: soon at first, then more and more seldom. In milliseconds. */
 const FIRST_PAUSE = 500;
 const LONGEST_PAUSE = 30_000;
@@ -51,6 +54,7 @@ export class Events {
   private beatState: "telling" | "told" | "none" = "none";
   private waited = 0;
   private readonly listeners = new Set<(topic: Topic) => void>();
+  private readonly pages = new Set<(topic: Topic) => void>();
   /** When each topic was heard last, and since when all of them are heard. */
   private readonly heard = new Map<Topic, number>();
   private hearingSince = Infinity;
@@ -82,6 +86,15 @@ export class Events {
     return () => this.listeners.delete(listener);
   }
 
+  /**
+   * The same for an open page: pages are told one after another, so that they don't all ask for what has changed at once. Nobody
+   * waits who has changed it; their page asks by itself.
+   */
+  onPage(listener: (topic: Topic) => void): () => void {
+    this.pages.add(listener);
+    return () => this.pages.delete(listener);
+  }
+
   /** Whether changes are heard. */
   isHearing(): boolean {
     return this.hearingSince !== Infinity;
@@ -99,6 +112,7 @@ export class Events {
     clearTimeout(this.retry);
     clearInterval(this.beating);
     this.listeners.clear();
+    this.pages.clear();
     await this.client?.end().catch(() => undefined);
   }
 
@@ -138,6 +152,16 @@ export class Events {
 
   private tell(topic: Topic): void {
     for (const listener of this.listeners) listener(topic);
+    const apart = Math.min(PAGES_APART, ALL_PAGES / Math.max(1, this.pages.size));
+    let turn = 0;
+    for (const page of this.pages) {
+      const tell = (): void => {
+        if (this.pages.has(page)) page(topic);
+      };
+      if (turn === 0) tell();
+      else setTimeout(tell, turn * apart).unref();
+      turn++;
+    }
   }
 
   /** Tells itself something, having looked whether what it told itself last has come. */

@@ -32,7 +32,7 @@ export async function streamEvents(
     );
     let wake: () => void = () => undefined;
     let looked = Date.now();
-    const stop = context.events.on((topic) => {
+    const stop = context.events.onPage((topic) => {
       waiting.add(topic);
       wake();
     });

@@ -27,8 +27,6 @@ export async function memberTable(
   found: { id: string; seasonId: number; key: string },
   instant: Date | undefined,
 ): Promise<Member[]> {
-  const byAddress = groupByAddress(await whoBelongs(db, found, instant));
-  const kept = new Map((await keptOn(db, found, instant)).map((entry) => [entry.address, entry]));
   const onIt =
     instant === undefined
       ? isNull(membership.validUntil)
@@ -36,15 +34,22 @@ export async function memberTable(
           lte(membership.validFrom, instant),
           or(isNull(membership.validUntil), gt(membership.validUntil, instant)),
         );
-  const rows = await listMembers(db, found.id, onIt);
-  const roles = new Map((await listRoles(db, found.id)).map(({ email, role }) => [email, role]));
-  const mails = await lastMails(db, found.id);
+  const [belonging, keptHere, rows, running, mails, gets] = await Promise.all([
+    whoBelongs(db, found, instant),
+    keptOn(db, found, instant),
+    listMembers(db, found.id, onIt),
+    listRoles(db, found.id),
+    lastMails(db, found.id),
+    howOften(db, found.id),
+  ]);
+  const byAddress = groupByAddress(belonging);
+  const kept = new Map(keptHere.map((entry) => [entry.address, entry]));
+  const roles = new Map(running.map(({ email, role }) => [email, role]));
   const names = await namesBehind(
     db,
     found.seasonId,
     rows.map(({ address }) => address).filter((address) => !byAddress.has(address)),
   );
-  const gets = await howOften(db, found.id);
   return rows
     .map(({ address, since }): Member => {
       const people = byAddress.get(address) ?? [];

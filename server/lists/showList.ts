@@ -65,16 +65,23 @@ export async function showListJournal(
 
 /** Returns everything about a list but its members. */
 async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise<ListPage> {
-  const running = await listRolesByName(db, found.id);
-  const index = await houseAtHand(db, found.seasonId);
-  const mine = await findChangeable(db, found.id, caller);
-  const seen = await findVisible(db, found.id, caller);
   const isOpen = found.closedAt === null;
+  const index = await houseAtHand(db, found.seasonId);
+  const [running, mine, seen, inside, head, breach, counts, pending] = await Promise.all([
+    listRolesByName(db, found.id),
+    findChangeable(db, found.id, caller),
+    findVisible(db, found.id, caller),
+    insideDomains(db),
+    headOf(db, found, caller),
+    found.isCurrent && isOpen ? breachOf(db, found, index) : null,
+    countsOf(db, found),
+    pendingOf(db, found),
+  ]);
   return {
-    ...(await headOf(db, found, caller)),
-    ...rulesOf(found, index, running, await insideDomains(db)),
-    breach: found.isCurrent && isOpen ? await breachOf(db, found, index) : null,
-    ...(await countsOf(db, found)),
+    ...head,
+    ...rulesOf(found, index, running, inside),
+    breach,
+    ...counts,
     leads: namesWith(running, "lead"),
     helpers: namesWith(running, "helper"),
     may: {
@@ -86,7 +93,7 @@ async function listPage(db: Queries, found: LoadedList, caller: Caller): Promise
       decide: mine !== undefined || running.some(({ id }) => id === caller.id),
       see: seen !== undefined,
     },
-    ...(await pendingOf(db, found)),
+    ...pending,
   };
 }
 
@@ -98,9 +105,11 @@ function namesWith(running: Running, wanted: "lead" | "helper"): string[] {
 
 /** Returns what a list is called, where it stands, and what it became. */
 async function headOf(db: Queries, found: LoadedList, caller: Caller) {
-  const aliases = await listAliases(db, found.id);
-  const watched = await findWatch(db, caller.id, found.id);
-  const shortName = await findShortName(db, found.id, caller.id);
+  const [aliases, watched, shortName] = await Promise.all([
+    listAliases(db, found.id),
+    findWatch(db, caller.id, found.id),
+    findShortName(db, found.id, caller.id),
+  ]);
   const successor =
     found.closedAt === null
       ? undefined
@@ -180,10 +189,14 @@ function audienceInWords(audience: string, wanted: WantedList | undefined): stri
 
 /** Returns how many addresses, people and families are on a list, who can't be reached, and how it differs from the roster. */
 async function countsOf(db: Queries, found: LoadedList) {
-  const belonging = await whoBelongs(db, found);
-  const members = new Set((await listMemberAddresses(db, found.id)).map(({ address }) => address));
-  const difference = (await openDifferences(db)).get(found.key);
-  const stopped = await loadStopped(db);
+  const [belonging, onIt, differences, stopped] = await Promise.all([
+    whoBelongs(db, found),
+    listMemberAddresses(db, found.id),
+    openDifferences(db),
+    loadStopped(db),
+  ]);
+  const members = new Set(onIt.map(({ address }) => address));
+  const difference = differences.get(found.key);
   const reached = belonging.filter(({ addresses }) =>
     workingAddresses(addresses, stopped).some((address) => members.has(address)),
   );
@@ -204,14 +217,16 @@ async function countsOf(db: Queries, found: LoadedList) {
 
 /** Returns who was asked to join a list, who waits for a lead, and which requests about it are open. */
 async function pendingOf(db: Queries, found: LoadedList) {
-  const asked = await countAsked(db, found.id);
-  const waiting = await listWaiting(db, found.id);
+  const [asked, waiting, requests] = await Promise.all([
+    countAsked(db, found.id),
+    listWaiting(db, found.id),
+    listOpenRequests(db, found.key),
+  ]);
   const names = await namesBehind(
     db,
     found.seasonId,
     waiting.map(({ address }) => address),
   );
-  const requests = await listOpenRequests(db, found.key);
   return {
     asked: asked?.count ?? 0,
     waiting: waiting.map(({ at, ...row }) => ({

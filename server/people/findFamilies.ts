@@ -34,12 +34,12 @@ export async function findFamilies(
   // Who is out of sight isn't in what a site coordinator is shown from.
   const within = peopleOf(caller, seasonId);
   const index = within === undefined ? everybody : await indexAround(db, seasonId, shown, within);
-  const known = {
-    index,
-    lists: await listCounts(db, addressesAround(index, shown)),
-    insideDomains: await insideDomains(db),
-    stopped: await loadStopped(db),
-  };
+  const [lists, inside, stopped] = await Promise.all([
+    listCounts(db, addressesAround(index, shown)),
+    insideDomains(db),
+    loadStopped(db),
+  ]);
+  const known = { index, lists, insideDomains: inside, stopped };
   const seen = new Set<string>();
   const families = shown.flatMap((student) => {
     const first = index.people.get(student);

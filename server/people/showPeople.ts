@@ -3,7 +3,7 @@ import { becauseOf } from "@amigo/core/audience/becauseOf";
 import { belongs } from "@amigo/core/audience/belongs";
 import { type Fact, factKey } from "@amigo/core/facts/fact";
 import { nameOf } from "@amigo/core/facts/factIndex";
-import { unreachedStudents } from "@amigo/core/reach/reach";
+import { wholeReach } from "@amigo/core/reach/reach";
 import { wantedLists } from "@amigo/core/lists/sharedWanted";
 import { say } from "@amigo/language/say";
 import type { Caller } from "../callers/caller";
@@ -45,7 +45,7 @@ export async function showPeople(
 /** Returns the ids of the students of a season who can't be reached. */
 async function unreachedIn(db: Queries, seasonId: number): Promise<ReadonlySet<string>> {
   const index = await standingIndex(db, seasonId);
-  return new Set(unreachedStudents(index, await loadStopped(db)).keys());
+  return new Set(wholeReach(index, await loadStopped(db)).unreached.keys());
 }
 
 /** Returns people who were in the sheets and are no longer. */

@@ -1,15 +1,18 @@
 import { inOrder } from "@amigo/language/inOrder";
 import { sql, type SQL } from "drizzle-orm";
 import { each } from "@amigo/language/message";
-import type { Fact } from "@amigo/core/facts/fact";
+import type { Fact, FactKind } from "@amigo/core/facts/fact";
+import { touches, whenRenewed } from "@amigo/core/facts/indexFacts";
+import { reachByCohort } from "@amigo/core/reach/reachByCohort";
 import {
   isSameStopped,
-  unreachedStudents,
+  wholeReach,
+  type WholeReach,
   type Reached,
   type Stopped,
   type Unreached,
 } from "@amigo/core/reach/reach";
-import { nameOf, type FactIndex, type Person } from "@amigo/core/facts/factIndex";
+import { nameOf, type FactIndex } from "@amigo/core/facts/factIndex";
 import type { Reach, Trouble } from "@amigo/contract/mail";
 import type { Caller } from "../callers/caller";
 import type { Queries } from "../db/connect";
@@ -30,50 +33,78 @@ export async function reachOf(db: Queries, caller: Caller): Promise<Omit<Reach, 
   const index = await standingIndex(db, seasonId);
   const within = await seenIds(db, caller, seasonId);
   const stopped = await loadStopped(db);
-  const students = [...index.people.values()].filter(
-    ({ role, id }) => role === "student" && (within === undefined || within.has(id)),
-  );
-  const unreached = unreachedStudents(index, stopped);
-  const now = {
-    students: students.length,
-    reached: students.filter(({ id }) => !unreached.has(id)).length,
-  };
+  const { students, unreached } = reachWithin(index, stopped, within);
+  const now = { students, reached: students - unreached.size };
   return {
     ...now,
-    classes: reachByClass(students, index, unreached),
+    classes: reachByClass(index, unreached, countsWithin(index, stopped, within)),
     weeks: await weeksOf(db, seasonId, { index, stopped, within }, now),
     troubles: await describeTroubles(db, seasonId, index, await listTroubles(db), within),
   };
 }
 
+/** Returns the students whom the asker sees, counted, and who of them can't be reached. */
+function reachWithin(
+  index: FactIndex,
+  stopped: Stopped,
+  within: ReadonlySet<string> | undefined,
+): WholeReach {
+  const whole = wholeReach(index, stopped);
+  if (within === undefined) return whole;
+  const isStudent = (id: string): boolean => index.people.get(id)?.role === "student";
+  return {
+    students: [...within].filter(isStudent).length,
+    unreached: new Map([...whole.unreached].filter(([id]) => within.has(id))),
+  };
+}
+
+/** Returns how many students of each class the asker sees. */
+function countsWithin(
+  index: FactIndex,
+  stopped: Stopped,
+  within: ReadonlySet<string> | undefined,
+): ReadonlyMap<string, number> {
+  if (within === undefined)
+    return new Map(
+      [...reachByCohort(index, stopped)].map(([key, { students }]) => [key, students]),
+    );
+  return new Map(
+    [...index.enrolled].map(([key, ids]) => [key, [...ids].filter((id) => within.has(id)).length]),
+  );
+}
+
 /** Returns, for each class, its students, how many can be reached, and why the others can't. */
 function reachByClass(
-  students: readonly Person[],
   index: FactIndex,
   unreached: ReadonlyMap<string, Unreached>,
+  counts: ReadonlyMap<string, number>,
 ): Reach["classes"] {
-  const classes = new Map<string, Reach["classes"][number]>();
-  for (const student of students) {
-    const why = unreached.get(student.id);
-    for (const key of student.cohorts) {
-      const cohort = index.cohorts.get(key);
-      if (cohort?.kind !== "class") continue;
-      const row = classes.get(key) ?? {
-        name: cohort.name,
-        site: cohort.site,
-        students: 0,
-        reached: 0,
-        missing: [],
-      };
-      classes.set(key, row);
-      row.students++;
-      if (why === undefined) row.reached++;
-      else row.missing.push({ id: student.id, name: nameOf(student), why: unreachedInWords(why) });
+  const missing = new Map<string, Reach["classes"][number]["missing"]>();
+  for (const [id, why] of unreached) {
+    const student = index.people.get(id);
+    for (const key of student?.cohorts ?? []) {
+      const row = { id, name: nameOf(student), why: unreachedInWords(why) };
+      const there = missing.get(key);
+      if (there === undefined) missing.set(key, [row]);
+      else there.push(row);
     }
   }
-  return [...classes.values()].sort(
-    (one, other) => inOrder(one.site, other.site) || inOrder(one.name, other.name),
-  );
+  return [...counts]
+    .flatMap(([key, students]) => {
+      const cohort = index.cohorts.get(key);
+      if (cohort?.kind !== "class" || students === 0) return [];
+      const theirs = [...(missing.get(key) ?? [])].sort((one, other) =>
+        inOrder(one.name, other.name),
+      );
+      return [
+        {
+          ...{ name: cohort.name, site: cohort.site, students },
+          reached: students - theirs.length,
+          missing: theirs,
+        },
+      ];
+    })
+    .sort((one, other) => inOrder(one.site, other.site) || inOrder(one.name, other.name));
 }
 
 function unreachedInWords(unreached: Unreached): string {
@@ -97,6 +128,14 @@ const WEEKS_KEPT = 5 * 60_000;
 
 /** The last weeks as they were counted, as long as everybody stands as they do: it's much work, and whoever looks at Reach asks. */
 const WEEKS = new WeakMap<FactIndex, { at: number; stopped: Stopped; weeks: Promise<Week[]> }>();
+
+/** Facts by which somebody can be reached. */
+const REACHING: ReadonlySet<FactKind> = new Set(["student", "tie", "address"]);
+
+whenRenewed((below, index, difference) => {
+  const known = WEEKS.get(below);
+  if (known !== undefined && !touches(difference, REACHING)) WEEKS.set(index, known);
+});
 
 /** How many students there were in each of the last weeks, and how many of them could be reached; this week as things are now. */
 async function weeksOf(
