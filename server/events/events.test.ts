@@ -191,3 +191,36 @@ test("a line that has gone silent without breaking is noticed and made anew, and
     way.close();
   }
 });
+
+test("open pages are told one after another, and whoever has gone meanwhile isn't", async () => {
+  const { db, events } = house.amigo.context;
+  const told: string[] = [];
+  const leave: (() => void)[] = [];
+  const page = (name: string): void => {
+    leave.push(
+      events.onPage((topic) => {
+        if (topic === "shelf") told.push(name);
+      }),
+    );
+  };
+  for (const name of ["first", "second", "third", "fourth"]) page(name);
+  // Who isn't a page hears at once, when only the first page was told: the others' turn is still to come.
+  const heardAfter = new Promise<string[]>((resolve) => {
+    leave.push(
+      events.on((topic) => {
+        if (topic !== "shelf") return;
+        leave[2]?.();
+        setImmediate(() => resolve([...told]));
+      }),
+    );
+  });
+  await notify(db, "shelf");
+  expect(await heardAfter).toEqual(["first"]);
+  await until(
+    "the last is told",
+    () => told,
+    (names) => names.includes("fourth"),
+  );
+  expect(told).toEqual(["first", "second", "fourth"]);
+  for (const stop of leave) stop();
+});

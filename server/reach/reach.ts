@@ -127,7 +127,14 @@ type Week = Reach["weeks"][number];
 const WEEKS_KEPT = 5 * 60_000;
 
 /** The last weeks as they were counted, as long as everybody stands as they do: it's much work, and whoever looks at Reach asks. */
-const WEEKS = new WeakMap<FactIndex, { at: number; stopped: Stopped; weeks: Promise<Week[]> }>();
+const WEEKS = new WeakMap<FactIndex, CountedWeeks>();
+
+interface CountedWeeks {
+  at: number;
+  stopped: Stopped;
+  weeks: Promise<Week[]>;
+  failed: boolean;
+}
 
 /** Facts by which somebody can be reached. */
 const REACHING: ReadonlySet<FactKind> = new Set(["student", "tie", "address"]);
@@ -169,15 +176,19 @@ function weeksOfAll(
 ): Promise<Week[]> {
   const known = WEEKS.get(index);
   if (
-    known !== undefined &&
+    known?.failed === false &&
     Date.now() - known.at < WEEKS_KEPT &&
     isSameStopped(known.stopped, stopped)
   )
     return known.weeks;
-  const weeks = countWeeks(db, seasonId, sql``);
-  WEEKS.set(index, { at: Date.now(), stopped, weeks });
-  weeks.catch(() => WEEKS.delete(index));
-  return weeks;
+  const counted = {
+    ...{ at: Date.now(), stopped, failed: false },
+    weeks: countWeeks(db, seasonId, sql``),
+  };
+  WEEKS.set(index, counted);
+  // An index that was made from this one meanwhile has the very same.
+  counted.weeks.catch(() => (counted.failed = true));
+  return counted.weeks;
 }
 
 async function countWeeks(db: Queries, seasonId: number, only: SQL): Promise<Week[]> {
