@@ -11,11 +11,11 @@ const CHANGED = 0.01;
 /** What is counted together; all other tables are the rest. */
 const PARTS = {
   imports: ["source", "reading", "reading_row", "reading_fault", "reading_shared", "reading_met"],
-  "facts, with what they were": ["fact", "fact_change"],
+  "facts, now and before": ["fact", "fact_change"],
   rounds: ["round", "cause", "round_list", "question", "by_hand"],
   "who was on which list": ["membership", "greeting"],
   "mails and posts": ["message", "post", "post_list", "list_message", "draft"],
-  "copies, and what became of them": ["delivery", "mail_in", "mail_in_part", "bounce"],
+  "copies, and their results": ["delivery", "mail_in", "mail_in_part", "bounce"],
   journal: ["journal", "journal_link"],
 } as const;
 

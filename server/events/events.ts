@@ -87,8 +87,8 @@ export class Events {
   }
 
   /**
-   * The same for an open page: pages are told one after another, so that they don't all ask for what has changed at once. Nobody
-   * waits who has changed it; their page asks by itself.
+   * The same for an open page: pages are told one after another, so that they don't all ask for what has changed at once. Whoever
+   * made the change doesn't wait: their page asks by itself.
    */
   onPage(listener: (topic: Topic) => void): () => void {
     this.pages.add(listener);

@@ -44,21 +44,12 @@ export async function whoBelongs(
   instant?: Date,
 ): Promise<Belonging[]> {
   const known = instant === undefined ? await indexAtHand(db, found.seasonId) : undefined;
-  if (known !== undefined) {
-    const list = wantedLists(known).get(found.key);
-    return list === undefined ? [] : describe(db, found.seasonId, list.audience, known, undefined);
-  }
-  const house = await houseIndex(db, found.seasonId, { list: found.key, instant });
-  const list = wantedList(house, found.key);
-  return list === undefined
-    ? []
-    : describe(
-        db,
-        found.seasonId,
-        list.audience,
-        await peopleFor(db, found.seasonId, list.audience, house, instant),
-        instant,
-      );
+  const house = known ?? (await houseIndex(db, found.seasonId, { list: found.key, instant }));
+  const list =
+    known === undefined ? wantedList(house, found.key) : wantedLists(known).get(found.key);
+  if (list === undefined) return [];
+  const people = known ?? (await peopleFor(db, found.seasonId, list.audience, house, instant));
+  return describe(db, found.seasonId, list.audience, people, instant);
 }
 
 /** Everybody who belongs to an audience now, described. */
