@@ -145,6 +145,7 @@ const NEEDED: ReadonlySet<MeaningId> = new Set([
   "student.surname",
   "student.given",
   "student.name",
+  "children",
   "student.address",
   ...GROUP_MEANINGS,
   "guardian.name",

@@ -8,6 +8,7 @@ import {
   type NameManner,
   type PersonName,
 } from "./splitName";
+import { splitChildren } from "./shapes/splitChildren";
 import type { TableColumn, Table } from "./table";
 
 /** What reading names needs of a table. */
@@ -39,7 +40,56 @@ export function columnFor(
 
 /** The name of a student in a row, by what its columns hold; of a row with several children that of the first. */
 export function nameInRow(cells: readonly string[], table: NamedTable): PersonName {
+  const listed = listReader(table);
+  if (listed !== undefined) return listed(cells)[0]?.name ?? { given: "", family: "" };
   return nameReader(table, childrenOf(table.columns)[0] ?? 0)(cells);
+}
+
+/** A child whom a row names, with the class that is written with the name; empty for none. */
+export interface NamedChild {
+  name: PersonName;
+  group: string;
+}
+
+/**
+ * A reader of the children in the rows of a table that has a column for all children of a family. A surname that is written
+ * once, beside them or with one of them, is that of all. Undefined where the table has no such column.
+ */
+export function listReader({
+  columns,
+  twoSurnames,
+}: NamedTable): ((cells: readonly string[]) => NamedChild[]) | undefined {
+  const column = columnFor(columns, "children");
+  if (column === undefined) return undefined;
+  const surname = columnFor(columns, "student.surname");
+  const manner: NameManner = { twoSurnames, isTurkish: isTurkish(columns) };
+  return (cells) => {
+    const beside = surname === undefined ? "" : tidyLine(cells[surname.index] ?? "");
+    const written = tidyLines(cells[column.index] ?? "");
+    const found = splitChildren(written);
+    const children = (found.length === 0 ? [{ name: tidyLine(written), group: "" }] : found)
+      .map(({ name, group }) => ({
+        name: splitName(withoutCallName(name), beside === "" ? [] : [beside], manner),
+        group,
+      }))
+      .filter(({ name }) => wholeName(name) !== "");
+    const shared = beside === "" ? children.findLast(({ name }) => name.family !== "") : undefined;
+    return children.map(({ name, group }) => ({
+      name: withoutCapitals(
+        name.family === "" ? { given: name.given, family: shared?.name.family ?? beside } : name,
+        manner,
+      ),
+      group,
+    }));
+  };
+}
+
+/** A cell with its line breaks, without needless spaces in each line. */
+function tidyLines(cell: string): string {
+  return cell
+    .split(/[\r\n]+/)
+    .map(tidyLine)
+    .join("\n");
 }
 
 /** A reader of a child's name in the rows of a table. */

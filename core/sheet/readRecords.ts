@@ -41,7 +41,10 @@ function isNameless({ columns, headerRow }: Table): boolean {
     headerRow < 0 &&
     !columns.some(
       ({ meaning }) =>
-        meaning === "student.name" || meaning === "student.given" || meaning === "student.surname",
+        meaning === "student.name" ||
+        meaning === "student.given" ||
+        meaning === "student.surname" ||
+        meaning === "children",
     )
   );
 }

@@ -12,9 +12,9 @@ import { childrenOf, columnFor, isTurkish } from "./nameInRow";
 import { guardianSlots, readGuardians, type GuardianSlot } from "./readGuardians";
 import type { ReadingContext } from "./readingContext";
 import type { RowInHand } from "./rowInHand";
-import type { RowRecord } from "./rowRecord";
+import type { GuardianMention, RowRecord } from "./rowRecord";
 import { seasonWritten } from "./seasonWritten";
-import { wholeName, type NameManner } from "./splitName";
+import type { NameManner } from "./splitName";
 import type { Table, TableColumn } from "./table";
 
 type ChildColumns = ReturnType<typeof columnsOfChild>;
@@ -62,20 +62,21 @@ export function takeTable(
 /** Reads one row: a record for each of its students, or a fault where it names none. */
 export function readRow(row: RowInHand, table: TableInHand): RowRecord[] {
   const { by, domains, details } = table;
-  const named = table.children
-    .map((columns) => ({ columns, name: columns.name(row.cells) }))
-    .filter(({ name }) => wholeName(name) !== "");
+  const named = table.children.flatMap((columns) =>
+    columns.children(row.cells).map((child) => ({ columns, ...child })),
+  );
   if (named.length === 0) {
     tellNoName(row, by);
     return [];
   }
+  const guardians = readGuardians(
+    row,
+    table,
+    named.map(({ name }) => name.family),
+  );
   const shared = {
     coach: row.text(by("coach")),
-    guardians: readGuardians(
-      row,
-      table,
-      named.map(({ name }) => name.family),
-    ),
+    guardians,
     ...(by("coach.address") === undefined
       ? {}
       : { coachAddress: readOneAddress(row, by("coach.address"), domains) }),
@@ -89,22 +90,34 @@ export function readRow(row: RowInHand, table: TableInHand): RowRecord[] {
   for (const { columns } of named)
     if (!addresses.has(columns.address))
       addresses.set(columns.address, readOneAddress(row, columns.address, domains));
-  return named.map(({ columns, name }): RowRecord => ({
+  const family = by("children") === undefined ? "" : familyOf(guardians);
+  return named.map(({ columns, name, group }): RowRecord => ({
     ...row.place,
     ...shared,
     number: row.text(columns.number),
-    name,
+    name: name.family === "" ? { given: name.given, family } : name,
     level: said["student.level"] ?? row.text(columns.level),
     site: said.site ?? row.text(columns.site),
-    classes: groupsIn(row, table, columns, "classes", said),
+    classes: withGroup(groupsIn(row, table, columns, "classes", said), group),
     teams: groupsIn(row, table, columns, "teams", said),
     address: addresses.get(columns.address),
     ...(columns.slots === undefined ? {} : { slots: columns.slots }),
   }));
 }
 
+function withGroup(classes: readonly string[], group: string): string[] {
+  return group === "" || classes.includes(group) ? [...classes] : [...classes, group];
+}
+
+/** The surname that all guardians of a row share; empty where there is none, or more than one. */
+function familyOf(guardians: readonly GuardianMention[]): string {
+  const families = new Set(guardians.map(({ name }) => name.family).filter((name) => name !== ""));
+  return families.size === 1 ? ([...families][0] ?? "") : "";
+}
+
 function tellNoName(row: RowInHand, by: TableInHand["by"]): void {
-  const column = by("student.surname") ?? by("student.name") ?? by("student.given");
+  const column =
+    by("student.surname") ?? by("student.name") ?? by("student.given") ?? by("children");
   row.tell({
     column: column?.index ?? 0,
     written: row.cells[column?.index ?? 0] ?? "",

@@ -13,7 +13,7 @@ import type { Table, TableInSheet } from "./table";
 export function tableNotes({ table, sheet }: TableInSheet): Message[] {
   const has = (...meanings: readonly MeaningId[]): boolean =>
     table.columns.some(({ meaning }) => meanings.includes(meaning));
-  if (!has("student.name", "student.given", "student.surname")) return [];
+  if (!has(...NAMES)) return [];
   const unused = table.columns.flatMap(({ index, title, meaning }) => {
     if (isUsed(meaning)) return [];
     const { address, nameLike, count, distinct, wordsEach } = profileColumn(
@@ -32,17 +32,24 @@ export function tableNotes({ table, sheet }: TableInSheet): Message[] {
     ...(table.everyRow === undefined
       ? []
       : [message("sheet.everyRowIn", { name: table.everyRow.value })]),
-    ...(has("student.name", "student.surname") ? [] : [message("sheet.noSurnames")]),
-    ...(has("student.name", "student.given") ? [] : [message("sheet.noFirstNames")]),
+    ...(has("student.name", "student.surname", "children") ? [] : [message("sheet.noSurnames")]),
+    ...(has("student.name", "student.given", "children") ? [] : [message("sheet.noFirstNames")]),
     ...(has("guardian.address", "student.address") ? [] : [message("sheet.noAddresses")]),
   ];
 }
+
+const NAMES: readonly MeaningId[] = [
+  "student.name",
+  "student.surname",
+  "student.given",
+  "children",
+];
 
 /** What stands in the way of reading a table into the house: nothing in it names a student. Undefined when nothing does. */
 export function tableFault(table: Table): FileFault | undefined {
   const has = new Set(table.columns.map((column) => column.meaning));
   const { sheet } = table;
-  const isNamed = has.has("student.name") || has.has("student.surname") || has.has("student.given");
+  const isNamed = NAMES.some((meaning) => has.has(meaning));
   if (table.headerRow < 0 && !isNamed && has.has("guardian.address"))
     return {
       code: "plain-addresses",

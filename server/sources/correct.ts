@@ -144,7 +144,10 @@ function studentIn(cells: readonly string[], { columns }: Table): string {
   return columns
     .filter(
       ({ meaning }) =>
-        meaning === "student.name" || meaning === "student.given" || meaning === "student.surname",
+        meaning === "student.name" ||
+        meaning === "student.given" ||
+        meaning === "student.surname" ||
+        meaning === "children",
     )
     .sort((a, b) => (a.meaning < b.meaning ? -1 : 1))
     .map(({ index }) => tidyLine(cells[index] ?? ""))

@@ -1,6 +1,11 @@
 import type { MeaningId } from "@amigo/core/sheet/meanings/meaning";
 
-const NAMES: readonly MeaningId[] = ["student.given", "student.surname", "student.name"];
+const NAMES: readonly MeaningId[] = [
+  "student.given",
+  "student.surname",
+  "student.name",
+  "children",
+];
 
 /** The student whom a row is about, as its cells write the name. */
 export function whoInRow(

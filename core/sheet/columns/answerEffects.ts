@@ -84,6 +84,7 @@ const EFFECTS: Partial<Record<MeaningId, Message>> = {
   "student.prefix": message("sheet.effectStudentPrefix"),
   "student.given": message("sheet.effectStudentGiven"),
   "student.name": message("sheet.effectStudentName"),
+  children: message("sheet.effectChildren"),
   "student.level": message("sheet.effectStudentLevel"),
   "student.address": message("sheet.effectStudentAddress"),
   site: message("sheet.effectSite"),

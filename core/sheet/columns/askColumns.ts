@@ -44,6 +44,7 @@ const WEIGHTY: ReadonlySet<MeaningId> = new Set<MeaningId>([
   "student.surname",
   "student.given",
   "student.name",
+  "children",
   "student.address",
   ...GROUP_MEANINGS,
   "guardian.address",

@@ -3,6 +3,8 @@ import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
 import { isParticles } from "../splitName";
 import { lexicon, lookUp, type Lexicon } from "../lexicon/lexicon";
+import { childLists } from "../shapes/splitChildren";
+import { isTitledName } from "./titledName";
 
 /** What the cells of one column look like, taken over a sample of its data rows. Shares run from 0 to 1. */
 export interface ColumnProfile {
@@ -41,6 +43,10 @@ export interface ColumnProfile {
   commaName: number;
   /** Two people in one cell: `Ana & Luis Vega`. */
   couple: number;
+  /** Lists of a family's children, each with their class: `Ana (3B), Luis (5A)`. */
+  childrenWithClasses: number;
+  /** Lists of a family's children by their first names: `Ana, Luis`. */
+  childrenPlain: number;
   /** Nothing but small words of surnames: `van der`. */
   particle: number;
   /** A title of address in front, as teachers are written: `Ms Hale`. */
@@ -103,8 +109,6 @@ const GENDERS = new Set(
     `m f w male female boy girl man woman männlich weiblich divers junge mädchen masculin féminin garçon fille homme femme masculino femenino feminino niño niña hombre mujer maschio femmina jongen meisje v pojke flicka kvinna dreng pige gutt jente poika tyttö chłopiec dziewczynka muž žena chlapec dívka erkek kız kadın mann frau herr non-binary nb`,
   ).split(" "),
 );
-const TITLES =
-  /^(?:mr|mrs|ms|miss|mx|dr|prof|coach|sir|herr|frau|hr|fr|m|mme|mlle|mm|sr|sra|srta|don|doña|prof[ea]?|dña|sig|sig\.ra|signora|dott|dhr|mevr|mw|juf|meester|pan|pani|bay|bayan|hoca|fru|rektor|ins|maestr[ao])\.?\s+\p{L}/iu;
 const COUPLE =
   /\p{L}{2}\.?\s*(?:&|\+|\/|\b(?:and|und|et|y|e|og|och|en|i|a|ve|ja|sekä|oraz|u)\b)\s*\p{L}{2}/iu;
 const DATE =
@@ -113,9 +117,10 @@ const DATE =
 /** Describes what the cells of a column look like. `cells` are its data cells, blanks included. */
 export function profileColumn(cells: readonly string[], of: Lexicon = lexicon()): ColumnProfile {
   const filled = cells.filter((cell) => cell.trim() !== "");
-  const sample = spreadOver(filled.length, SAMPLE).map((row) =>
-    tidyLine((filled[row] ?? "").slice(0, LONGEST)),
+  const written = spreadOver(filled.length, SAMPLE).map((row) =>
+    (filled[row] ?? "").slice(0, LONGEST),
   );
+  const sample = written.map(tidyLine);
   const count = sample.length;
   const share = (test: (cell: string) => boolean): number =>
     count === 0 ? 0 : sample.filter(test).length / count;
@@ -131,6 +136,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
   const isGiven = (one: string): boolean => of.given.has(fold(one.split("-")[0] ?? one));
   const years = sample.flatMap((cell) => [...(/\b(?:19|20)\d\d\b/.exec(cell) ?? [])].map(Number));
   const marks = lower.filter((cell) => MARKS.has(cell)).length;
+  const children = childLists(written);
   return {
     filled: cells.length === 0 ? 0 : filled.length / cells.length,
     count,
@@ -163,6 +169,8 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     ),
     commaName: share((cell) => /^[\p{L}\p{M}'’ .-]+, ?[\p{L}\p{M}'’ .?-]+$/u.test(cell)),
     couple: share((cell) => cell.length < 90 && COUPLE.test(cell)),
+    childrenWithClasses: children.withClasses,
+    childrenPlain: children.plain,
     particle: share(isParticles),
     titled: share(isTitledName),
     sentence: share((cell) => cell.split(" ").length >= 6 && !cell.includes("@")),
@@ -185,11 +193,6 @@ function isStreet(cell: string): boolean {
     /\p{L}{4}/u.test(cell) &&
     /\b\d{1,4}\s?[a-z]?\b/i.test(cell)
   );
-}
-
-/** Whether a text is a name with a title of address in front, as teachers are written: `Ms Hale`. */
-export function isTitledName(text: string): boolean {
-  return TITLES.test(text);
 }
 
 function isPhone(cell: string): boolean {

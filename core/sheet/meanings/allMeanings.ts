@@ -1,4 +1,5 @@
 import { answered } from "./answered";
+import { children } from "./children";
 import { classes } from "./classes";
 import { coach } from "./coach";
 import { coachAddress } from "./coachAddress";
@@ -30,6 +31,7 @@ export const ALL_MEANINGS: readonly Meaning[] = [
   studentPrefix,
   studentGiven,
   studentName,
+  children,
   studentLevel,
   studentAddress,
   site,

@@ -16,6 +16,7 @@ export function groupCells({
   sentence,
   titled,
   season,
+  childrenWithClasses,
 }: ColumnProfile): number {
   if (count === 0) return -1;
   if (address > 0.1 || phone > 0.3 || date > 0.3 || season > 0.5) return -8;
@@ -30,6 +31,7 @@ export function groupCells({
     (counts > 0.7 ? 4 : 0) -
     (sentence > 0.3 ? 3 : 0) -
     (titled > 0.4 ? 2 : 0) -
+    (childrenWithClasses > 0.5 ? 5 : 0) -
     (values === 1 ? 2.2 : 0)
   );
 }

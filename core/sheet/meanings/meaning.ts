@@ -10,6 +10,7 @@ export type MeaningId =
   | "student.prefix"
   | "student.given"
   | "student.name"
+  | "children"
   | "student.level"
   | "student.address"
   | "site"

@@ -10,6 +10,7 @@ function anyName({
   gender,
   tie,
   sentence,
+  childrenWithClasses,
 }: ColumnProfile): number {
   if (count === 0) return 0;
   if (address > 0.2 || nameLike < 0.5) return -8;
@@ -17,7 +18,8 @@ function anyName({
     (nameLike - 0.8) * 4 -
     (yesNo > 0.5 || mark > 0.5 || gender > 0.6 ? 6 : 0) -
     (tie > 0.6 ? 4 : 0) -
-    (sentence > 0.2 ? 3 : 0)
+    (sentence > 0.2 ? 3 : 0) -
+    (childrenWithClasses > 0.5 ? 5 : 0)
   );
 }
 

@@ -11,7 +11,7 @@ export const groupDecides: Relation = {
     const groups = columnsOf(labels, "classes", "teams");
     const isUnnamed = (group: number | undefined): boolean =>
       group !== undefined && evidence.columns[group]?.title.known === false;
-    let points = namesAGroup(labels, groups.length);
+    let points = namesAGroup(labels, groups.length, evidence);
     // Beside one, another column of a few values is something else unless its title says so.
     for (const group of groups.slice(1)) if (isUnnamed(group)) points -= 2;
     if (groups.length > 1 && isUnnamed(groups[0])) points -= 2;
@@ -25,9 +25,12 @@ export const groupDecides: Relation = {
 };
 
 /** Nearly every sheet of a school names a class or team; a year or grade can stand for it. */
-function namesAGroup(labels: Labels, groups: number): number {
+function namesAGroup(labels: Labels, groups: number, { columns }: Evidence): number {
   const marks = columnsOf(labels, "classes.mark", "teams.mark").length;
-  if (groups > 0 || marks > 1) return NAMED;
+  const areListed = columnsOf(labels, "children").some(
+    (index) => (columns[index]?.profile.childrenWithClasses ?? 0) > 0.5,
+  );
+  if (groups > 0 || marks > 1 || areListed) return NAMED;
   return columnsOf(labels, "student.level").length > 0 ? LEVEL : 0;
 }
 

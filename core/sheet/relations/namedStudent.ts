@@ -4,7 +4,8 @@ import { columnsOf, type Relation } from "./relation";
 export const namedStudent: Relation = {
   id: "named student",
   points: (labels, { children, columns, people }) => {
-    const named = columnsOf(labels, "student.name", "student.given", "student.surname");
+    const named = columnsOf(labels, "student.name", "student.given", "student.surname", "children");
+    const lists = columnsOf(labels, "children").length;
     const whole = columnsOf(labels, "student.name").length;
     const given = columnsOf(labels, "student.given").length;
     const family = columnsOf(labels, "student.surname").length;
@@ -15,8 +16,10 @@ export const namedStudent: Relation = {
     }).length;
     if (others > 0) return -9 * others;
     // A price list names nobody, and must not be made to.
-    if (!people) return -4 * (whole + given + family);
-    if (whole + given + family === 0) return -5;
+    if (!people) return -4 * (whole + given + family + lists);
+    if (named.length === 0) return -5;
+    // Beside a list of all children there is a surname for all of them at most.
+    if (lists > 0) return (family > 0 ? 0.8 : 0) - 5 * (whole + given);
     if (children > 1) {
       const isAlike = whole === 0 || given === 0;
       return (isAlike ? 1.5 : 0) + (family > 0 ? (given > 0 ? 1.5 : -1) : 0);

@@ -1,6 +1,6 @@
 import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
-import { isTitledName } from "../columns/profileColumn";
+import { isTitledName } from "../columns/titledName";
 import { splitTitle } from "../columns/splitTitle";
 import { lexicon, lookUp } from "../lexicon/lexicon";
 
