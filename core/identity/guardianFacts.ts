@@ -6,6 +6,7 @@ import { wholeName, type PersonName } from "../sheet/splitName";
 import type { Cluster, Mention } from "./clusterGuardians";
 import type { StandingAddresses } from "./standingAddresses";
 import { originIn } from "./originIn";
+import { rowOfMention } from "./rowOfMention";
 
 export function guardianFacts(
   subject: string,
@@ -16,7 +17,7 @@ export function guardianFacts(
   const first = cluster[0];
   if (first === undefined) return [];
   const at = (mention: Mention, meaning: MeaningId): Origin =>
-    originIn(mention.source, mention.reading, mention.record)(meaning, mention.slot);
+    originIn(mention.source, mention.reading, rowOfMention(mention))(meaning, mention.slot);
   const named =
     cluster.find(({ name }) => wholeName(name) !== "" && !wholeName(name).includes("?")) ?? first;
   const facts: Fact[] = [

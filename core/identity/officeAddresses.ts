@@ -1,3 +1,4 @@
+import { rowOfMention } from "./rowOfMention";
 import { message } from "@amigo/language/message";
 import { wholeName } from "../sheet/splitName";
 import { fold } from "../text/fold";
@@ -76,7 +77,7 @@ export function officeAddresses(
             source: first.source,
             reading: first.reading,
             sheet: first.record.sheet,
-            row: first.record.row,
+            row: rowOfMention(first).row,
             meaning: "guardian.address",
             slot: first.slot,
           },

@@ -1,5 +1,6 @@
 import { readAddressCell } from "./addressCell";
 import { RowInHand } from "./rowInHand";
+import { readPeople } from "./readPeople";
 import { readRow, takeTable } from "./readRow";
 import { OF_LISTS, learnDomains, type KnownDomains } from "../address/learnDomains";
 import type { Sheet } from "./sheet";
@@ -23,12 +24,12 @@ export function readRecords(
   const faults: CellFault[] = [];
   const records: RowRecord[] = [];
   const isOfAddresses = isNameless(table);
+  const inRow = (index: number): RowInHand =>
+    new RowInHand(sheet.rows[index] ?? [], { sheet: table.sheet, row: index + 1 }, faults);
+  if (inHand.by("person.kind") !== undefined)
+    return { records: readPeople(table.rows.map(inRow), inHand), faults, domains };
   for (const index of table.rows) {
-    const row = new RowInHand(
-      sheet.rows[index] ?? [],
-      { sheet: table.sheet, row: index + 1 },
-      faults,
-    );
+    const row = inRow(index);
     if (isOfAddresses) for (const column of table.columns) readAddressCell(row, column, domains);
     else records.push(...readRow(row, inHand));
   }

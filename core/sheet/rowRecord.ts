@@ -13,6 +13,8 @@ export interface GuardianMention {
   written: string;
   column: number | undefined;
   relationship: string;
+  /** The row that names them, where it isn't the student's own: in sheets with a row for each person. */
+  row?: number;
 }
 
 /** What one row says about one student. `row` counts from 1, as the spreadsheet shows it. */

@@ -28,6 +28,7 @@ export function tableNotes({ table, sheet }: TableInSheet): Message[] {
   });
   return [
     ...(unused.length === 0 ? [] : [message("sheet.notUsed", { columns: each(unused, "comma") })]),
+    ...(has("person.kind") && !has("family") ? [message("sheet.noFamilyColumn")] : []),
     ...(namesGroups(table) || table.everyRow !== undefined ? [] : [message("sheet.noClassColumn")]),
     ...(table.everyRow === undefined
       ? []

@@ -1,3 +1,4 @@
+import { rowOfMention } from "../rowOfMention";
 import { each, localTime, message } from "@amigo/language/message";
 import { nameOf, type FactIndex } from "../../facts/factIndex";
 import type { StandingAddresses } from "../standingAddresses";
@@ -50,7 +51,7 @@ export function askAboutAddresses(
             source: mention.source,
             reading: mention.reading,
             sheet: mention.record.sheet,
-            row: mention.record.row,
+            row: rowOfMention(mention).row,
             meaning: "guardian.address",
             slot: mention.slot,
           },

@@ -1,3 +1,4 @@
+import { rowOfMention } from "../rowOfMention";
 import { each, message, type Message } from "@amigo/language/message";
 import { nameOf, type FactIndex } from "../../facts/factIndex";
 import { wholeName, type PersonName } from "../../sheet/splitName";
@@ -167,7 +168,7 @@ function sideOf(cluster: Cluster, index: () => FactIndex): QuestionSide {
             source: first.source,
             reading: first.reading,
             sheet: first.record.sheet,
-            row: first.record.row,
+            row: rowOfMention(first).row,
             meaning: "guardian.name",
             slot: first.slot,
           },

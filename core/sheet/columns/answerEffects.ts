@@ -85,6 +85,8 @@ const EFFECTS: Partial<Record<MeaningId, Message>> = {
   "student.given": message("sheet.effectStudentGiven"),
   "student.name": message("sheet.effectStudentName"),
   children: message("sheet.effectChildren"),
+  "person.kind": message("sheet.effectPersonKind"),
+  family: message("sheet.effectFamily"),
   "student.level": message("sheet.effectStudentLevel"),
   "student.address": message("sheet.effectStudentAddress"),
   site: message("sheet.effectSite"),

@@ -3,7 +3,9 @@ import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
 import { isParticles } from "../splitName";
 import { lexicon, lookUp, type Lexicon } from "../lexicon/lexicon";
+import { kindShare } from "../shapes/kindOfPerson";
 import { childLists } from "../shapes/splitChildren";
+import { isTie } from "./tie";
 import { isTitledName } from "./titledName";
 
 /** What the cells of one column look like, taken over a sample of its data rows. Shares run from 0 to 1. */
@@ -37,6 +39,8 @@ export interface ColumnProfile {
   yesNo: number;
   /** Names a family tie: mother, father, aunt. */
   tie: number;
+  /** Says of whom a row is, a child or an adult, where there are both. */
+  kinds: number;
   gender: number;
   /** Letters, blanks and what names hold besides; no digit. */
   nameLike: number;
@@ -74,6 +78,8 @@ const MANY = 6;
 /** Fewer cells than this say nothing about how varied a column is. */
 const FEW = 6;
 const LONGEST = 300;
+/** No sheet has more words for children and adults. */
+const MOST_KINDS = 12;
 
 const YES_NO = new Set(
   fold(
@@ -160,6 +166,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     mark: count === 0 ? 0 : marks / count,
     yesNo: share((cell) => YES_NO.has(fold(cell.split(/[,;(]/)[0] ?? cell))),
     tie: count === 0 ? 0 : tieShare(sample, of),
+    kinds: distinct < 2 || distinct > MOST_KINDS ? 0 : kindShare(sample, of),
     gender: distinct < 2 ? 0 : share((cell) => GENDERS.has(fold(cell))),
     nameLike: share(
       (cell) =>
@@ -219,15 +226,12 @@ function countingShare(cells: readonly string[]): number {
   return steps === 0 ? 0 : ones / steps;
 }
 
-const TIES =
-  /^(?:grand|step|foster|god)?-?(?:mother|father|parents?|aunt|uncle|ma|pa|mum|dad|guardian|sister|brother|gran|granny|grandma|grandpa|nana|carer)$|^(?:oma|opa|tante|onkel|gro(?:ß|ss)(?:mutter|vater)|stief(?:mutter|vater)|grand-?mère|grand-?père|beau-?père|belle-?mère|oncle|abuel[ao]|t[ií][ao]|padrastro|madrastra|av[óô]|nonn[ao]|zi[ao]|stiefmoeder|stiefvader|grootmoeder|grootvader|mormor|morfar|farmor|farfar|bedste(?:mor|far)|iso(?:äiti|isä)|babcia|dziadek|babička|dědeček|büyükanne|dede|teyze|amca|hala|dayı)$/iu;
-
 function tieShare(sample: readonly string[], of: Lexicon): number {
   return (
     sample.filter((cell) => {
       const text = cell.toLowerCase();
       if (text.length > 24 || text.includes("@")) return false;
-      if (TIES.test(text)) return true;
+      if (isTie(text)) return true;
       const found = lookUp(fold(text).split(" "), 0, { of });
       return (
         found !== undefined &&

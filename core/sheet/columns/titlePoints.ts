@@ -16,7 +16,7 @@ const NOT_USED: ReadonlySet<Meaning["id"]> = new Set<Meaning["id"]>(["private", 
 
 /** A family's email is its guardians'; a family's name is the child's surname. */
 function ofHousehold(id: Meaning["id"]): number {
-  return id === "guardian.address"
+  return id === "guardian.address" || id === "family"
     ? 1
     : id === "student.surname"
       ? 0.9

@@ -4,6 +4,7 @@ import { classes } from "./classes";
 import { coach } from "./coach";
 import { coachAddress } from "./coachAddress";
 import { detail } from "./detail";
+import { family } from "./family";
 import { guardianAddress } from "./guardianAddress";
 import { guardianGiven } from "./guardianGiven";
 import { guardianName } from "./guardianName";
@@ -11,6 +12,7 @@ import { guardianRelationship } from "./guardianRelationship";
 import { guardianSurname } from "./guardianSurname";
 import { classMark, teamMark } from "./mark";
 import type { Meaning, MeaningId } from "./meaning";
+import { personKind } from "./personKind";
 import { personal } from "./personal";
 import { season } from "./season";
 import { site } from "./site";
@@ -44,6 +46,8 @@ export const ALL_MEANINGS: readonly Meaning[] = [
   guardianSurname,
   guardianAddress,
   guardianRelationship,
+  personKind,
+  family,
   answered,
   season,
   classMark,

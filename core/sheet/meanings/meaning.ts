@@ -11,6 +11,8 @@ export type MeaningId =
   | "student.given"
   | "student.name"
   | "children"
+  | "person.kind"
+  | "family"
   | "student.level"
   | "student.address"
   | "site"

@@ -7,6 +7,7 @@ import { namedStudent } from "./namedStudent";
 import { neighbours } from "./neighbours";
 import { numberNames } from "./numberNames";
 import { onlyOnce } from "./onlyOnce";
+import { personRows } from "./personRows";
 import type { Relation } from "./relation";
 import { severalMarks } from "./severalMarks";
 import { sharedSurname } from "./sharedSurname";
@@ -26,4 +27,5 @@ export const ALL_RELATIONS: readonly Relation[] = [
   groupDecides,
   severalMarks,
   emergency,
+  personRows,
 ];

@@ -1,0 +1,37 @@
+import type { Evidence } from "../columns/evidence";
+import { columnsOf, type Relation } from "./relation";
+
+/**
+ * Where each row is one person, a child or an adult, something says which rows are a family, and there are no columns for
+ * guardians beside those for children.
+ */
+export const personRows: Relation = {
+  id: "a row for each person",
+  points: (labels, evidence) => {
+    const families = columnsOf(labels, "family");
+    const [kind] = columnsOf(labels, "person.kind");
+    if (kind === undefined) return -9 * families.length;
+    const guardians = columnsOf(
+      labels,
+      "guardian.name",
+      "guardian.given",
+      "guardian.surname",
+      "guardian.relationship",
+      "children",
+    );
+    const [family] = families;
+    return -5 * guardians.length + (family === undefined ? -1 : joins(family, evidence));
+  },
+};
+
+/** How well a column tells which rows belong together: some of its values stand in several rows, and most rows aren't alike. */
+function joins(family: number, { columns }: Evidence): number {
+  const cells = columns[family]?.cells.filter((cell) => cell !== "") ?? [];
+  const sizes = new Map<string, number>();
+  for (const cell of cells) sizes.set(cell, (sizes.get(cell) ?? 0) + 1);
+  const largest = Math.max(0, ...sizes.values());
+  const several = [...sizes.values()].filter((size) => size > 1).length;
+  return several === 0 || largest > MOST_IN_FAMILY ? -6 : 2;
+}
+
+const MOST_IN_FAMILY = 15;
