@@ -77,6 +77,7 @@ export function proposeTable(
     ...base,
     columns,
     notes: [],
+    ...(evidence.staff === undefined ? {} : { staff: evidence.staff }),
     ...(isDouble ? { twoSurnames: true } : {}),
     ...(joinsLevel(labels, evidence) ? { joinLevel: true } : {}),
     ...headingsOf(sorted, labels),

@@ -47,6 +47,8 @@ export interface Table {
   twoSurnames?: boolean;
   /** Whether level and class together name the class: level 5 and section B are 5B. */
   joinLevel?: boolean;
+  /** The column by which the sheet is a list of staff, from 0; left out where it isn't one. */
+  staff?: number;
   /** What a person should know about how its columns were taken, in sentences. */
   notes: Message[];
 }

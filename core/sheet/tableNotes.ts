@@ -1,4 +1,5 @@
 import { each, message, type Message } from "@amigo/language/message";
+import { columnTitle } from "./columns/columnTitle";
 import { profileColumn } from "./columns/profileColumn";
 import { isUsed } from "./meanings/isUsed";
 import type { MeaningId } from "./meanings/meaning";
@@ -62,9 +63,13 @@ export function tableFault(table: Table): FileFault | undefined {
       sentence: message("sheet.noRows", { sheet, row: table.headerRow + 1 }),
     };
   if (!isNamed) {
+    const staff = table.columns[table.staff ?? -1];
     return {
       code: "no-name-column",
-      sentence: message("sheet.noNameColumn", { sheet }),
+      sentence:
+        staff === undefined
+          ? message("sheet.noNameColumn", { sheet })
+          : message("sheet.staffList", { sheet, column: columnTitle(staff) }),
     };
   }
   return undefined;

@@ -3,7 +3,7 @@ import { meaningOf } from "../meanings/allMeanings";
 import { GROUP_MEANINGS } from "../meanings/groupMeanings";
 import { meaningName } from "../meanings/meaningName";
 import type { MeaningId } from "../meanings/meaning";
-import { columnLetters } from "../sheet";
+import { columnTitle } from "./columnTitle";
 
 /** A column as it stands before it is asked about. */
 export interface AskableColumn {
@@ -89,7 +89,7 @@ export function askColumns(
     if (next === undefined || next.confidence <= 1 - SURE_ENOUGH || !isWeighty) continue;
     asked.add(column.index);
     questions.push({
-      about: message("sheet.whatDoesItHold", { column: titleOf(column) }),
+      about: message("sheet.whatDoesItHold", { column: columnTitle(column) }),
       answers: [
         answer(column, column.meaning, column.slot),
         ...others.slice(0, 3).map(({ meaning }) => answer(column, meaning, 0)),
@@ -110,12 +110,12 @@ function askWhose(column: AskableColumn, columns: readonly AskableColumn[]): Col
     ({ meaning }) => meaning === "guardian.name" || meaning === "guardian.given",
   );
   return {
-    about: message("sheet.whoseAddress", { column: titleOf(column) }),
+    about: message("sheet.whoseAddress", { column: columnTitle(column) }),
     answers: [...named]
       .sort((a, b) => Number(b.slot === column.slot) - Number(a.slot === column.slot))
       .slice(0, 4)
       .map((name) => ({
-        label: titleOf(name),
+        label: columnTitle(name),
         column: column.index,
         belongsTo: name.index,
         sets: addresses.map(({ index, meaning, slot }) => ({
@@ -180,7 +180,7 @@ function askGroup(columns: readonly AskableColumn[]): ColumnQuestion | undefined
     about: message("sheet.whichIsTheClass"),
     answers: [
       ...candidates.slice(0, 4).map((column) => ({
-        label: titleOf(column),
+        label: columnTitle(column),
         column: column.index,
         sets: giving(column),
       })),
@@ -196,9 +196,4 @@ function answer(column: AskableColumn, meaning: MeaningId, slot: number): Column
     column: column.index,
     sets: [{ column: column.index, meaning, slot: found }],
   };
-}
-
-/** A column as a question names it: by its title, with its letter where another has the same title, or none. */
-function titleOf({ title, index }: AskableColumn): Message {
-  return message("sheet.columnTitle", { title, letters: columnLetters(index) });
 }

@@ -114,7 +114,9 @@ function candidatesFor(
 ): Candidate[] {
   const said = settled.get(column);
   if (said !== undefined) return [{ meaning: said, points: 0 }];
-  const all = pointsAlone(evidence, column, known).sort((a, b) => b.points - a.points);
+  const all = pointsAlone(evidence, column, known)
+    .filter(({ meaning }) => comesIntoQuestion(meaning, evidence))
+    .sort((a, b) => b.points - a.points);
   const [top] = all;
   if (evidence.columns[column]?.profile.count === 0) {
     // An empty column can't be told by its cells; it is only taken for what its title says plainly.
@@ -132,6 +134,19 @@ function candidatesFor(
         { meaning: "unread", points: all.find(({ meaning }) => meaning === "unread")?.points ?? 0 },
       ];
 }
+
+/** In a list of staff there are no children, parents or classes; families have numbers where each row is one person. */
+function comesIntoQuestion(meaning: MeaningId, { staff, persons }: Evidence): boolean {
+  if (staff !== undefined) return OF_STAFF.has(meaning);
+  return persons || meaning !== "family";
+}
+
+const OF_STAFF: ReadonlySet<MeaningId> = new Set<MeaningId>([
+  "coach",
+  "coach.address",
+  "private",
+  "unread",
+]);
 
 /** What each column would be otherwise, the rest making the best of it, and what that loses. */
 function othersOf(

@@ -6,6 +6,7 @@ import { lexicon, type Lexicon } from "../lexicon/lexicon";
 import { decides, likeness, remembered, sameWithin, type Likeness } from "./compareColumns";
 import { profileColumn, type ColumnProfile } from "./profileColumn";
 import { guessLanguages } from "./guessLanguages";
+import { staffColumn } from "./staffColumn";
 import { readTitle } from "./readTitle";
 import type { Languages, TitleReading } from "./titleReading";
 import type { FoundColumn, ColumnEvidence } from "./columnEvidence";
@@ -18,6 +19,10 @@ export interface Evidence {
   children: number;
   /** Whether anything in the sheet speaks of people at all: addresses, given names, titles. */
   people: boolean;
+  /** Whether each row is one person, a child or an adult, as one of the columns says. */
+  persons: boolean;
+  /** The column by which the sheet is a list of staff; undefined where it isn't one. */
+  staff: number | undefined;
   /** In how many rows a word of one column stands in the address in another. */
   holds(names: number, addresses: number): Likeness;
   /** In how many rows two columns share a word. */
@@ -77,6 +82,8 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     languages,
     children: countChildren(evidences),
     people: evidences.some(speaksOfPeople),
+    persons: evidences.some(({ profile }) => profile.kinds > 0.8),
+    staff: staffColumn(evidences),
     holds: remembered((a, b) =>
       likeness(evidences[a], evidences[b], (names, addresses, row, other) => {
         const words = names.words[other] ?? [];

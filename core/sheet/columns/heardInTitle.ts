@@ -127,7 +127,7 @@ export const LOUDNESS: readonly (readonly Concept[])[] = [
   ["level"],
   ["class", "team"],
   ["address", "town", "site"],
-  ["counter"],
+  ["counter", "job"],
   ["name"],
 ];
 

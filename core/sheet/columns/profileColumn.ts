@@ -5,6 +5,7 @@ import { isParticles } from "../splitName";
 import { lexicon, lookUp, type Lexicon } from "../lexicon/lexicon";
 import { kindShare } from "../shapes/kindOfPerson";
 import { childLists } from "../shapes/splitChildren";
+import { isJob } from "./job";
 import { isTie } from "./tie";
 import { isTitledName } from "./titledName";
 
@@ -39,6 +40,8 @@ export interface ColumnProfile {
   yesNo: number;
   /** Names a family tie: mother, father, aunt. */
   tie: number;
+  /** Says what somebody's job is: `Head coach`, `Office manager`. */
+  jobs: number;
   /** Says of whom a row is, a child or an adult, where there are both. */
   kinds: number;
   gender: number;
@@ -166,6 +169,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     mark: count === 0 ? 0 : marks / count,
     yesNo: share((cell) => YES_NO.has(fold(cell.split(/[,;(]/)[0] ?? cell))),
     tie: count === 0 ? 0 : tieShare(sample, of),
+    jobs: share((cell) => isJob(cell, of)),
     kinds: distinct < 2 || distinct > MOST_KINDS ? 0 : kindShare(sample, of),
     gender: distinct < 2 ? 0 : share((cell) => GENDERS.has(fold(cell))),
     nameLike: share(

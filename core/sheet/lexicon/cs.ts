@@ -37,6 +37,7 @@ export const cs: Language = {
     gender: `pohlaví pohlavie`,
     consent: `souhlas* fotografi* gdpr svolen* podpis súhlas*`,
     notes: `poznámk* komentář* jiné připomínk*`,
+    job: `pracovní_pozice zaměstnan* ?funkce`,
     counter: `poř pořadí pořadové řádek poradie`,
     money: `příspěv* zaplaceno platba částka poplatek`,
     private: `rodné_číslo heslo náboženství`,

@@ -38,6 +38,7 @@ export const da: Language = {
     gender: `køn kjønn`,
     consent: `samtykke tilladelse tillatelse foto billeder bilder gdpr underskrift må`,
     notes: `bemærkning bemærkninger merknad merknader kommentar kommentarer noter notat øvrigt annet`,
+    job: `stillingsbetegnelse medarbejder medarbejdernummer ansat ?stilling ?rolle`,
     counter: `række rekke rad løbenummer løpenummer`,
     money: `kontingent betalt beløb betaling beløp`,
     private: `cpr personnummer fødselsnummer religion adgangskode`,

@@ -45,6 +45,7 @@ export const de: Language = {
     gender: `geschlecht anrede`,
     consent: `einwilligung einverständnis einverstanden erlaubnis fotoerlaubnis foto fotos datenschutz zustimmung dürfen darf unterschrift newsletter veröffentlichung`,
     notes: `bemerkung bemerkungen anmerkung anmerkungen notiz notizen hinweis hinweise sonstiges kommentar mitteilung`,
+    job: `berufsbezeichnung dienststellung dienstbezeichnung amtsbezeichnung stellenbezeichnung personalnummer durchwahl mitarbeiter mitarbeiterin ?funktion ?position ?abteilung`,
     counter: `lfd laufende zeile pos lfdnr platz lfd_nr`,
     money: `beitrag bezahlt gebühr betrag zahlung kosten konto mitgliedsbeitrag rechnung`,
     private: `religion konfession iban passwort herkunft muttersprache sorgerecht bankverbindung`,

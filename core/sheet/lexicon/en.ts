@@ -56,6 +56,7 @@ export const en: Language = {
     consent: `consent permission permissions photo photos agree agreed agreement allow allowed may share newsletter opt_in gdpr privacy policy accept
       signed signature media_release waiver terms`,
     notes: `notes note comment comments remark remarks anything_else other_information additional_information further_information message memo observations`,
+    job: `job jobs job_title jobtitle job_role employee employees employee_id employee_number staff_id staff_number staff_code extension ext line_manager ?position ?role ?post ?department`,
     counter: `row line position pos index seq serial sr sl`,
     money: `fee fees paid payment payments amount balance price cost invoice owed due subs subscription deposit receipt`,
     private: `password passport ssn social_security religion ethnicity bank iban account_number pupil_premium free_school_meals fsm nhs_number custody

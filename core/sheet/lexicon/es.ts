@@ -40,6 +40,7 @@ export const es: Language = {
     gender: `sexo género`,
     consent: `autorización autoriza autorizo permiso consentimiento foto fotos imagen acepta acepto firma puede podemos`,
     notes: `observaciones observación notas nota comentario comentarios otros anotaciones`,
+    job: `puesto_de_trabajo puesto empleado empleada ?cargo ?departamento`,
     counter: `orden fila`,
     money: `cuota pago pagado importe precio recibo`,
     private: `religión iban contraseña cuenta_bancaria seguridad_social`,

@@ -37,6 +37,7 @@ export const fi: Language = {
     gender: `sukupuoli`,
     consent: `suostumus lupa kuvauslupa valokuva saako hyväksyn allekirjoitus`,
     notes: `huomautus huomautukset lisätiedot lisätieto kommentti kommentit muuta huom`,
+    job: `tehtävänimike ammattinimike työntekijä* ?tehtävä`,
     counter: `rivi järjestys`,
     money: `maksu maksettu jäsenmaksu`,
     private: `henkilötunnus hetu uskonto salasana äidinkieli`,

@@ -41,6 +41,7 @@ export const fr: Language = {
     gender: `sexe genre civilité`,
     consent: `autorisation autorisations autorise droit_à_l_image droit_image photo photos accord consentement accepte rgpd signature peut diffusion`,
     notes: `remarque remarques commentaire commentaires observations observation note notes divers précisions informations_complémentaires`,
+    job: `intitulé_du_poste personnel_n employé employée ?fonction ?poste ?service`,
     counter: `ordre ligne rang`,
     money: `cotisation paiement payé montant tarif règlement facture prix`,
     private: `religion iban mot_de_passe sécurité_sociale quotient_familial revenus`,

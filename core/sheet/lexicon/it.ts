@@ -38,6 +38,7 @@ export const it: Language = {
     gender: `sesso genere`,
     consent: `consenso autorizzazione autorizza autorizzo foto privacy liberatoria firma accetto immagini`,
     notes: `note nota osservazioni commenti annotazioni commento`,
+    job: `mansione qualifica dipendente ?ruolo ?incarico`,
     counter: `ordine riga progressivo`,
     money: `quota pagamento pagato importo retta`,
     private: `religione iban codice_fiscale password isee`,

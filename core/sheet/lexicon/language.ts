@@ -37,6 +37,7 @@ export type Concept =
   | "consent"
   | "notes"
   | "counter"
+  | "job"
   | "money"
   | "private"
   // which

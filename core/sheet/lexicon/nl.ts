@@ -39,6 +39,7 @@ export const nl: Language = {
     gender: `geslacht`,
     consent: `toestemming akkoord foto fotos privacy avg mag mogen handtekening`,
     notes: `opmerking opmerkingen notitie notities bijzonderheid overig`,
+    job: `functie personeelsnummer medewerker medewerkers ?afdeling`,
     counter: `volgnummer rij regel volgnr`,
     money: `contributie betaald bedrag betaling kosten`,
     private: `bsn godsdienst iban wachtwoord`,

@@ -36,6 +36,7 @@ export const pl: Language = {
     gender: `płeć`,
     consent: `zgod* wizerun* zdjęci* rodo akceptuj* podpis wyraża* czy`,
     notes: `uwagi uwaga komentarz* notatki inne dodatkowe_informacje`,
+    job: `stanowisko pracownik* ?funkcja`,
     counter: `lp l_p porządkow* wiersz`,
     money: `składka opłata opłacono kwota wpłata`,
     private: `pesel religia hasło iban wyznanie`,

@@ -40,6 +40,7 @@ export const pt: Language = {
     gender: `sexo género gênero`,
     consent: `autorização autoriza autorizo consentimento imagem fotografia fotografias permissão aceita assinatura pode`,
     notes: `observações observação notas nota comentários obs comentário`,
+    job: `categoria_profissional funcionário funcionária ?cargo ?função`,
     counter: `ordem linha`,
     money: `mensalidade pagamento pago valor quota propina`,
     private: `religião nif cpf iban senha cartão_de_cidadão rg`,

@@ -37,6 +37,7 @@ export const sv: Language = {
     gender: `kön`,
     consent: `samtycke tillstånd foto fotografering godkänner gdpr underskrift får bild`,
     notes: `anteckning anteckningar kommentar kommentarer anmärkning övrigt notering`,
+    job: `befattning yrkestitel anställningsnummer anställd ?tjänst ?roll`,
     counter: `rad löpnummer ordning`,
     money: `avgift betalt betalning belopp medlemsavgift`,
     private: `personnummer personnr lösenord religion modersmål`,

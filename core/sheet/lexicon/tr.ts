@@ -36,6 +36,7 @@ export const tr: Language = {
     gender: `cinsiyet cinsiyeti`,
     consent: `izin onay fotoğraf kvkk rıza imza`,
     notes: `not notlar açıklama açıklamalar yorum diğer`,
+    job: `unvan ünvan personel sicil ?görev`,
     counter: `sıra sıra_no satır`,
     money: `aidat ücret ödeme ödendi tutar`,
     private: `tc_kimlik tc din şifre tckn`,

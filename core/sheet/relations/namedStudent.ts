@@ -3,7 +3,7 @@ import { columnsOf, type Relation } from "./relation";
 /** A row names a student: by a whole name, or by surname and given name, and not by both. */
 export const namedStudent: Relation = {
   id: "named student",
-  points: (labels, { children, columns, people }) => {
+  points: (labels, { children, columns, people, staff }) => {
     const named = columnsOf(labels, "student.name", "student.given", "student.surname", "children");
     const lists = columnsOf(labels, "children").length;
     const whole = columnsOf(labels, "student.name").length;
@@ -17,7 +17,7 @@ export const namedStudent: Relation = {
     if (others > 0) return -9 * others;
     // A price list names nobody, and must not be made to.
     if (!people) return -4 * (whole + given + family + lists);
-    if (named.length === 0) return -5;
+    if (named.length === 0) return staff === undefined ? -5 : 0;
     // Beside a list of all children there is a surname for all of them at most.
     if (lists > 0) return (family > 0 ? 0.8 : 0) - 5 * (whole + given);
     if (children > 1) {
