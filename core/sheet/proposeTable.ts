@@ -129,6 +129,7 @@ const NO_TITLE = {
   order: "" as const,
   known: false,
   words: 0,
+  strange: [],
 };
 
 /** Whether sections are single letters that come in several levels, so that only both together name a class. */

@@ -349,6 +349,35 @@ describe("sheets of offices that nobody had seen before", () => {
     expect([strangers.students.length, strangers.questions]).toEqual([2, []]);
   });
 
+  test("a strange word over an address and over names says whose both are", () => {
+    const understood = read(
+      "Επώνυμο,Όνομα,Τμήμα,Email γονέα,Ονοματεπώνυμο γονέα\nΠαπαδόπουλος,Νίκος,Γ2,maria.p@lettr.example,Μαρία Παπαδοπούλου\nΓεωργίου,Ελένη,Δ1,kostas@oakmail.example,Κώστας Γεωργίου\nΝικολάου,Άννα,Γ2,petros@oakmail.example,Πέτρος Νικολάου\nΔημητρίου,Γιώργος,Δ1,sofia@lettr.example,Σοφία Δημητρίου",
+    );
+    expect(meanings(understood)).toEqual([
+      "student.surname",
+      "student.given",
+      "classes",
+      "guardian.address 1",
+      "guardian.name 1",
+    ]);
+  });
+
+  test("whether addresses with the members' own names are theirs is asked, and taken so meanwhile", () => {
+    const members =
+      "Member,Section,Email address\nHedda Moreau,Soprano,hedda.moreau@lettr.example\nAron Feld,Bass,aron.feld@oakmail.example\nInes Carrow,Alto,ines@fernpost.example\nBettina Voss,Soprano,b.voss@lettr.example\nOtto Lind,Bass,otto.lind@lettr.example\nSven Dahl,Alto,svendahl@lettr.example";
+    const own = read(members);
+    expect(meanings(own)).toContain("student.address");
+    expect(said(own.questions)[0]?.about).toContain('What does "Email address" (column C) hold?');
+    // A parent's address often holds the surname, which is the child's as well.
+    const parents = read(
+      members
+        .replace("Member,", "Name,")
+        .replaceAll(/(\w+) (\w+),(\w+),[a-z.]+@/g, "$1 $2,$3,fam.$2@"),
+    );
+    expect(meanings(parents)).toContain("guardian.address 1");
+    expect(parents.questions).toEqual([]);
+  });
+
   test("a price list makes nobody a student, and says so", () => {
     const { students, questions } = read("Item,Price,Shelf\nRope,12,3\nChalk,4,1\nMats,90,2");
     expect(students).toEqual([]);

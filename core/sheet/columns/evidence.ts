@@ -25,6 +25,8 @@ export interface Evidence {
   staff: number | undefined;
   /** In how many rows a word of one column stands in the address in another. */
   holds(names: number, addresses: number): Likeness;
+  /** In how many rows the first name in one column stands in the address in another, or its initial with the surname. */
+  holdsFirst(names: number, addresses: number): Likeness;
   /** In how many rows two columns share a word. */
   shares(one: number, other: number): Likeness;
   /** Of the values that stand in several rows of one column, for how many another column is the same in all of them. */
@@ -93,6 +95,11 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
           : words.some((word) => box.includes(word));
       }),
     ),
+    holdsFirst: remembered((a, b) =>
+      likeness(evidences[a], evidences[b], (names, addresses, row, other) =>
+        holdsFirst(names, other, addresses.boxes[row] ?? ""),
+      ),
+    ),
     shares: remembered((a, b) =>
       likeness(evidences[a], evidences[b], (one, two, row, other) => {
         const left = one.words[other] ?? [];
@@ -107,6 +114,23 @@ export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = le
     ),
     decides: remembered((a, b) => decides(evidences[a]?.cells ?? [], evidences[b]?.cells ?? [])),
   };
+}
+
+/** Whether a mailbox is named after somebody rather than after their family: `hedda`, `h.moreau`; undefined where either is empty. */
+function holdsFirst(
+  { cells, profile }: ColumnEvidence,
+  row: number,
+  box: string,
+): boolean | undefined {
+  const words = (cells[row] ?? "").split(" ").filter((word) => word !== "");
+  const isLast = profile.commaName > 0.5 || profile.givenLast > profile.givenFirst;
+  const first = words[isLast ? words.length - 1 : 0] ?? "";
+  if (first === "" || box === "") return undefined;
+  const others = words.filter((word) => word !== first && word.length >= SHORTEST_WORD);
+  return (
+    (first.length >= SHORTEST_WORD && box.includes(first)) ||
+    (box.startsWith(first.slice(0, 1)) && others.some((word) => box.slice(1).includes(word)))
+  );
 }
 
 function speaksOfPeople({ title, profile }: ColumnEvidence): boolean {

@@ -11,6 +11,7 @@ const EMPTY: TitleReading = {
   order: "",
   known: false,
   words: 0,
+  strange: [],
 };
 
 /** Reads a title, and the joined title above it where there is one: what the lower one leaves open, the upper one says. */
@@ -29,8 +30,11 @@ export function readTitle(
     order: titleReading.order,
     known: titleReading.known || above.known,
     words: titleReading.words + above.words,
+    strange: [...titleReading.strange, ...above.strange],
   };
 }
+
+const SHORTEST_STRANGE = 3;
 
 const WITH_BRACKETS = /^(.{1,100}?)\s*[([{](.{1,100})[)\]}]\s*$/u;
 
@@ -56,6 +60,7 @@ function readWords(title: string, languages: Languages, of: Lexicon): TitleReadi
   const words = splitTitle(title);
   if (words.length === 0) return EMPTY;
   const heard = new HeardInTitle(languages);
+  const strange: string[] = [];
   let known = false;
   for (let at = 0; at < words.length;) {
     const slot = slotSaid(words, at);
@@ -67,6 +72,8 @@ function readWords(title: string, languages: Languages, of: Lexicon): TitleReadi
     const found = lookUp(words, at, { of });
     const isSmall = of.small.has(words[at] ?? "") && found?.words === 1 && found.sureness < 1;
     if (found === undefined || isSmall) {
+      const word = words[at] ?? "";
+      if (!isSmall && word.length >= SHORTEST_STRANGE) strange.push(word);
       at++;
       continue;
     }
@@ -75,7 +82,7 @@ function readWords(title: string, languages: Languages, of: Lexicon): TitleReadi
     heard.hear(found, at);
   }
   const order = orderOfParts(words, languages, of);
-  return { ...heard.settle(order), order, known, words: words.length };
+  return { ...heard.settle(order), order, known, words: words.length, strange };
 }
 
 /** Which of several a word counts: `2`, or the letter of `parent B`; empty for a larger number, undefined for another word. */

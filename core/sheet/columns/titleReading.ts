@@ -15,6 +15,8 @@ export interface TitleReading {
   known: boolean;
   /** The number of its words. */
   words: number;
+  /** Its words that no language here has, folded. */
+  strange: readonly string[];
 }
 
 /** How likely each language is, 0 to 1. */

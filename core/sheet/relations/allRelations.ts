@@ -11,6 +11,7 @@ import { personRows } from "./personRows";
 import type { Relation } from "./relation";
 import { severalMarks } from "./severalMarks";
 import { sharedSurname } from "./sharedSurname";
+import { sharedTitleWord } from "./sharedTitleWord";
 import { siblings } from "./siblings";
 
 /** Every way in which columns belong together. */
@@ -28,4 +29,5 @@ export const ALL_RELATIONS: readonly Relation[] = [
   severalMarks,
   emergency,
   personRows,
+  sharedTitleWord,
 ];

@@ -3,6 +3,10 @@ import type { Evidence } from "../columns/evidence";
 import { columnsOf, type Relation } from "./relation";
 
 const OWN = 4;
+/** How much speaks for a parent's address where there is no other. */
+const PARENTS = 2.5;
+/** How much speaks against that where every address there is holds a first name of its row. */
+const MEMBERS = 3.5;
 
 /** Addresses often hold the name of whom they belong to. */
 export const nameInAddress: Relation = {
@@ -20,10 +24,18 @@ export const nameInAddress: Relation = {
     }
     const guardianAddresses = columnsOf(labels, "guardian.address").length;
     for (const address of columnsOf(labels, "student.address")) {
-      // Where there is one address for each child it is mostly a parent's, whatever it is called.
-      if (guardianAddresses === 0) points -= 2.5;
       const found = best(students, address, evidence);
+      const ofFirst = Math.max(
+        0,
+        ...columnsOf(labels, "student.given", "student.name").map((name) =>
+          surplus(evidence.holdsFirst(name, address)),
+        ),
+      );
       const given = best(columnsOf(labels, "student.given", "student.name"), address, evidence);
+      // Where there is one address for each child it is mostly a parent's, whatever it is called, unless it holds the child's
+      // own name, as those of grown-up members do.
+      if (guardianAddresses === 0)
+        points += MEMBERS * Math.min(1, Math.max(0, (ofFirst - 0.3) / 0.6)) - PARENTS;
       const other = best(guardians, address, evidence);
       points += OWN * Math.min(found, given + 0.1) - OWN * Math.max(0, other - 0.1);
     }

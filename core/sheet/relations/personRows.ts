@@ -20,7 +20,9 @@ export const personRows: Relation = {
       "children",
     );
     const [family] = families;
-    return -5 * guardians.length + (family === undefined ? -1 : joins(family, evidence));
+    // Whose an address is, a child's or an adult's, the row says.
+    const own = columnsOf(labels, "student.address").length;
+    return -5 * (guardians.length + own) + (family === undefined ? -1 : joins(family, evidence));
   },
 };
 
