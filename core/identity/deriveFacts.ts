@@ -121,7 +121,7 @@ export function deriveFacts(
   const handled = settleByHand(facts, settled, classes.spare);
   const index = (): FactIndex => sharedIndex(handled);
   const questions = [
-    ...askAboutStudents(students.asked, rows, handled),
+    ...askAboutStudents(students.asked, rows, handled, index),
     ...askWhetherHere(strangers.asked, rows),
     ...office.questions,
     ...askAboutGuardians(clusters, links, index),

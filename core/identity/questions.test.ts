@@ -1,78 +1,11 @@
 import { describe, expect, test } from "vitest";
-import { said } from "@amigo/language/say";
 import type { Facts } from "../facts/fact";
-import { indexFacts } from "../facts/indexFacts";
-import { nameOf } from "../facts/factIndex";
-import { deriveFacts, type DeriveSettings } from "./deriveFacts";
+import { derive, row, source, split } from "../testing/rosterRows";
+import type { DeriveSettings } from "./deriveFacts";
 import { markOf, type PersonLink } from "./personLink";
 import type { Question, SettledByHand } from "./question";
 import type { RowRecord } from "../sheet/rowRecord";
 import type { SourceRecords } from "./sourceRecords";
-
-interface Guardian {
-  name: string;
-  address?: string;
-}
-
-const split = (name: string) => ({
-  given: name.split(" ")[0] ?? "",
-  family: name.split(" ").slice(1).join(" "),
-});
-
-function row(
-  at: number,
-  name: string,
-  number: string,
-  place: string,
-  guardians: Guardian[],
-  overrides: Partial<RowRecord> = {},
-): RowRecord {
-  return {
-    sheet: "Sheet",
-    row: at,
-    number,
-    name: split(name),
-    level: "",
-    site: "",
-    classes: place === "" ? [] : [place],
-    teams: [],
-    coach: "",
-    address: undefined,
-    answered: "",
-    guardians: guardians.map((guardian, index) => ({
-      slot: index + 1,
-      name: split(guardian.name),
-      address: guardian.address,
-      written: guardian.address ?? "",
-      column: 5,
-      relationship: "",
-    })),
-    ...overrides,
-  };
-}
-
-const source = (name: string, ...records: RowRecord[]): SourceRecords => ({
-  source: name,
-  reading: name,
-  records,
-});
-
-function derive(
-  sources: SourceRecords[],
-  settings: Partial<DeriveSettings> = {},
-  stand: Facts = new Map(),
-) {
-  const { facts, questions: asked } = deriveFacts(sources, stand, {
-    studentAddress: "",
-    ...settings,
-  });
-  const questions = asked.map((question) => said(question));
-  const index = indexFacts(facts);
-  const people = [...index.people.values()]
-    .map((person) => `${nameOf(person)} ${[...person.addresses].sort().join(" ")}`.trim())
-    .sort();
-  return { facts, questions, index, people };
-}
 
 /** Answers a question as a person would, and derives again. */
 function answered(sources: SourceRecords[], choice: string) {
@@ -154,14 +87,14 @@ describe("whose row is it", () => {
     ]);
     expect(questions[0]?.sides.map(({ title }) => title)).toEqual([
       "Bram Quist",
-      "Bram Quist, CW 1",
-      "Bram Quist, CW 2",
+      "Bram Quist, CW-1",
+      "Bram Quist, CW-2",
     ]);
     expect(people).not.toContain("Ida Quist ida@lettr.example");
   });
 
   test("once answered is not asked again", () => {
-    const { questions, index, people } = answered(unclear, "Bram Quist, CW 2");
+    const { questions, index, people } = answered(unclear, "Bram Quist, CW-2");
     expect(questions).toEqual([]);
     expect(people).toContain("Ida Quist ida@lettr.example");
     expect([...index.people.values()].find(({ number }) => number === "CW-2")?.cohorts).toEqual(

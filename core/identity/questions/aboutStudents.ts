@@ -2,6 +2,7 @@ import { type Message, message } from "@amigo/language/message";
 import type { PersonMark, PersonLink } from "../personLink";
 import { guardiansOf, whereOf, type RowOf, markOfRow, classesIn } from "./rowOf";
 import { type Facts, keyOf } from "../../facts/fact";
+import type { FactIndex } from "../../facts/factIndex";
 import { wholeName } from "../../sheet/splitName";
 import { fold } from "../../text/fold";
 import type { KnownStudent } from "../knownStudents";
@@ -16,17 +17,23 @@ export function askAboutStudents(
   asked: NamedStudents["asked"],
   rows: readonly RowOf[],
   facts: Facts,
+  index: () => FactIndex,
 ): Question[] {
   const places = new Map(rows.map((row) => [row.record, row]));
   const questions = new Map<string, Question>();
   for (const one of asked) {
-    const question = questionAbout(one, places.get(one.record), facts);
+    const question = questionAbout(one, places.get(one.record), facts, index());
     if (!questions.has(question.key)) questions.set(question.key, question);
   }
   return [...questions.values()];
 }
 
-function questionAbout(asked: Asked, row: RowOf | undefined, facts: Facts): Question {
+function questionAbout(
+  asked: Asked,
+  row: RowOf | undefined,
+  facts: Facts,
+  index: FactIndex,
+): Question {
   const { record, candidates, why } = asked;
   const mark = markOfAsked(asked);
   const name = wholeName(record.name);
@@ -47,15 +54,15 @@ function questionAbout(asked: Asked, row: RowOf | undefined, facts: Facts): Ques
         where: whereOf(row),
       },
       ...candidates.map((student): QuestionSide => ({
-        title: titleOf(student),
-        lines: [classesIn([...student.places]), ...student.addresses].slice(0, 4),
+        title: titleOf(student, index),
+        lines: [classesIn(placesOf(student, index)), ...student.addresses].slice(0, 4),
         where: facts.get(keyOf(student.id, "student"))?.origin,
       })),
     ],
     choices: [
       ...candidates.map((student) => ({
         id: student.id,
-        label: candidates.length === 1 ? message("identity.oneStudent") : titleOf(student),
+        label: candidates.length === 1 ? message("identity.oneStudent") : titleOf(student, index),
         answer: { does: "link" as const, links: [link(student, "same")] },
       })),
       {
@@ -92,8 +99,20 @@ function sentenceOf({ record, candidates, why }: Asked): Message {
     : message("identity.whichStudent", { name });
 }
 
-function titleOf({ name, number }: KnownStudent): string {
-  return number === "" ? wholeName(name) : `${wholeName(name)}, ${number.toUpperCase()}`;
+/** Returns a student's name with the number as the sheets write it. */
+function titleOf({ id, name, number }: KnownStudent, { people }: FactIndex): string {
+  return number === ""
+    ? wholeName(name)
+    : `${wholeName(name)}, ${people.get(id)?.number ?? number.toUpperCase()}`;
+}
+
+/** Returns the classes and teams of a student as the sheets write them, and others as they were understood. */
+function placesOf({ id, places }: KnownStudent, { people, cohorts }: FactIndex): string[] {
+  const written = [...(people.get(id)?.cohorts ?? [])].flatMap(
+    (key) => cohorts.get(key)?.name ?? [],
+  );
+  const known = new Set(written.map(fold));
+  return [...written, ...[...places].filter((place) => !known.has(place))];
 }
 
 function markOfStudent(student: KnownStudent): PersonMark {
