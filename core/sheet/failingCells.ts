@@ -1,4 +1,5 @@
-import type { TableInSheet } from "./table";
+import type { MeaningId } from "./meanings/meaning";
+import type { Table, TableInSheet } from "./table";
 import type { RowRecord } from "./rowRecord";
 
 /** A cell that was read well and whose address fails. `sheet` counts from 0 among those that are read, `row` from 1, `column` from 0. */
@@ -26,30 +27,35 @@ export function failingCells(
     const sheet = tables.findIndex((table) => table.sheet.name === record.sheet);
     const of = tables[sheet];
     if (of === undefined) continue;
-    const student = of.table.columns.findIndex(({ meaning }) => meaning === "student.address");
     const named = [
-      { address: record.address, column: student < 0 ? undefined : student },
+      { address: record.address, column: studentColumn(of.table), row: record.row },
       ...record.guardians,
     ];
-    for (const { address, column } of named) {
+    for (const { address, column, row = record.row } of named) {
       if (address === undefined || column === undefined || !fails(address)) continue;
       if (
         found.some(
           (failingCell) =>
-            failingCell.sheet === sheet &&
-            failingCell.row === record.row &&
-            failingCell.column === column,
+            failingCell.sheet === sheet && failingCell.row === row && failingCell.column === column,
         )
       )
         continue;
       found.push({
         sheet,
-        row: record.row,
+        row,
         column,
-        written: of.sheet.rows[record.row - 1]?.[column] ?? "",
+        written: of.sheet.rows[row - 1]?.[column] ?? "",
         address,
       });
     }
   }
   return found;
+}
+
+/** The column with students' addresses; where each row is one person, that with everybody's. */
+function studentColumn({ columns }: Table): number | undefined {
+  const of = (wanted: MeaningId): number => columns.findIndex(({ meaning }) => meaning === wanted);
+  const own = of("student.address");
+  const found = own < 0 && of("person.kind") >= 0 ? of("guardian.address") : own;
+  return found < 0 ? undefined : found;
 }

@@ -2,6 +2,10 @@ import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { understand, type Understood } from "../understand/understand";
+import { failingCells } from "./failingCells";
+import { readAll } from "./readAll";
+import { countReading } from "./readingSummary";
+import { readTables } from "./readTable";
 import { readText } from "./readWorkbook";
 import { kindOfPerson, kindShare } from "./shapes/kindOfPerson";
 
@@ -81,6 +85,21 @@ describe("a sheet with a row for each person", () => {
   test("shows for each of them the row in which they stand", () => {
     const { faults } = read(SHEET.replace("ane@lettr.example", '"ane@lettr,example"'));
     expect(faults.map(({ row, written }) => `${row} ${written}`)).toEqual(["3 ane@lettr,example"]);
+  });
+
+  test("counts nobody as set aside who is a guardian, and marks what fails in the row in which it stands", () => {
+    const book = readText(`${SHEET}\nH9,Parent,Runa,Lehto,,runa@lettr.example`);
+    const found = book.ok ? readTables(book.workbook) : book;
+    if (!found.ok) throw new Error("the sheet isn't read");
+    const read = readAll(found.tables);
+    expect(countReading(found.tables, read, 4)).toMatchObject({ rows: 9, children: 4, aside: 1 });
+    const cells = failingCells(found.tables, read.records, (address) =>
+      ["ida@fernpost.example", "ines@lettr.example"].includes(address),
+    );
+    expect(cells.map(({ row, column, written }) => `${row} ${column} ${written}`).sort()).toEqual([
+      "4 5 ines@lettr.example",
+      "6 5 ida@fernpost.example",
+    ]);
   });
 
   test.each([

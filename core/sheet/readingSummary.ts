@@ -28,7 +28,7 @@ export function countReading(
   return {
     rows,
     children,
-    aside: rows - new Set(read.records.map(({ sheet, row }) => `${row} ${sheet}`)).size,
+    aside: rows - rowsRead(read.records).size,
     toFix: read.faults.filter(
       ({ answer, fault, correction }) =>
         answer !== "clean" && fault !== "no-name" && correction === undefined,
@@ -36,6 +36,15 @@ export function countReading(
     again: Math.max(0, read.records.length - children),
     otherSeasons: read.otherSeasons,
   };
+}
+
+/** Returns the rows that say something: those about students, and those of guardians who have rows of their own. */
+function rowsRead(records: WholeReading["records"]): Set<string> {
+  const rows = new Set<string>();
+  for (const { sheet, row, guardians } of records)
+    for (const read of [row, ...guardians.flatMap((guardian) => guardian.row ?? [])])
+      rows.add(`${read} ${sheet}`);
+  return rows;
 }
 
 /** Returns one line that says what an import does: `64 rows: 62 children, 2 set aside; 3 cells to fix`. */

@@ -58,8 +58,7 @@ export async function newsByRow(
   const guardians = guardiansByStudent(known.index);
   const failing = failingCells(tables, whole.records, (address) => known.troubles.has(address));
   const news = new Map<string, RowNews>();
-  for (const record of whole.records) {
-    const student = students.get(record);
+  for (const { record, student } of rowsOf(whole.records, students)) {
     news.set(placeOf(record.sheet, record.row), {
       ...newsOf(record, student, guardians.get(student ?? "") ?? [], known),
       failing: failing
@@ -88,6 +87,22 @@ export async function newsByRow(
         unreachable: false,
       });
   return news;
+}
+
+/** Returns the rows of a sheet that say something, each with its student: a guardian who has a row of their own is in one more. */
+function rowsOf(
+  records: readonly RowRecord[],
+  students: ReadonlyMap<RowRecord, string>,
+): { record: RowRecord; student: string | undefined }[] {
+  return records.flatMap((record) => {
+    const student = students.get(record);
+    const others = record.guardians.flatMap((guardian) =>
+      guardian.row === undefined
+        ? []
+        : [{ record: { ...record, row: guardian.row, guardians: [guardian] }, student }],
+    );
+    return [{ record, student }, ...others];
+  });
 }
 
 /** What the news of a sheet's rows are made of. */
