@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { inOrder } from "@amigo/language/inOrder";
+import type { Fact, Facts } from "../facts/fact";
 import { factDifference } from "../facts/factDifference";
 import { indexFacts, shareIndexOver, sharedIndex } from "../facts/indexFacts";
 import type { FactIndex, Person } from "../facts/factIndex";
@@ -65,5 +66,57 @@ describe("families that are found", () => {
     expect(new Set(all.map((id) => family.get(id))).size).toBe(all.length);
     expect(familiesFound(index, { found: new Set(["nobody"]) })).toEqual([]);
     expect(familiesFound(index, { only: new Set() })).toEqual([]);
+  });
+
+  test("stand by family name, first name and id; children of one guardian under the least id", () => {
+    const fact = (subject: string, kind: string, ref = "", value: unknown = ""): [string, Fact] => [
+      `${subject}|${kind}|${ref}`,
+      { subject, kind, ref, value, origin: { from: "hand", by: "Juno Abara", at: "" } } as Fact,
+    ];
+    const student = (id: string, given: string, family: string) => [
+      fact(id, "student"),
+      fact(id, "name", "", { given, family }),
+    ];
+    const guardian = (id: string, ...children: string[]) => [
+      fact(id, "guardian"),
+      fact(id, "name", "", { given: "Aa", family: "Aa" }),
+      ...children.map((child) => fact(id, "tie", child)),
+    ];
+    const house: Facts = new Map([
+      ...student("s-5", "Una", "Vale"),
+      ...student("s-4", "Tove", "Skov"),
+      ...student("s-3", "Esben", "Skov"),
+      ...student("s-2", "Tove", "Skov"),
+      ...student("s-1", "Liv", "Zorn"),
+      ...student("s-6", "Ea", "Skov"),
+      ...guardian("g-1", "s-1", "s-6"),
+      ...guardian("g-2", "s-2"),
+      ...guardian("g-9"),
+    ]);
+    const index = sharedIndex(house);
+    const all = ["s-3", "s-2", "s-4", "s-5", "s-1"];
+    expect(familiesFound(index, {})).toEqual(all);
+    expect(familiesFound(index, { found: new Set(["s-6", "s-3"]) })).toEqual(["s-3", "s-1"]);
+    expect(familiesFound(index, { found: new Set(["g-1", "g-9", "s-4"]) })).toEqual(["s-4", "s-1"]);
+    expect(familiesFound(index, { only: new Set(["s-6", "s-2"]) })).toEqual(["s-2", "s-1"]);
+    expect(familiesFound(index, { within: new Set(["s-6", "s-5"]) })).toEqual(["s-6", "s-5"]);
+    expect(familiesFound(index, { found: new Set(["g-1"]), within: new Set(["s-6"]) })).toEqual([
+      "s-6",
+    ]);
+    expect(familiesFound(index, {})).toEqual(all);
+    // A change of what doesn't matter keeps the order; a new name or tie makes it anew.
+    const renewed = (...changes: [string, Fact][]) => {
+      const then = new Map([...house, ...changes]);
+      return familiesFound(shareIndexOver(house, then, factDifference(house, then)), {});
+    };
+    expect(renewed(fact("s-3", "level", "", "4"))).toEqual(all);
+    expect(renewed(fact("s-3", "name", "", { given: "Esben", family: "Zz" }))).toEqual([
+      "s-2",
+      "s-4",
+      "s-5",
+      "s-1",
+      "s-3",
+    ]);
+    expect(renewed(fact("g-2", "tie", "s-4"))).toEqual(["s-3", "s-2", "s-5", "s-1"]);
   });
 });

@@ -155,6 +155,36 @@ describe("a student in no source any more", () => {
     ).toBe(false);
   });
 
+  test.each<[string, Loose[], boolean]>([
+    [
+      "by the name alone",
+      [{ subject: "s", kind: "name", ref: "", value: { given: "A", family: "B" } }],
+      false,
+    ],
+    [
+      "by the class alone",
+      [{ subject: "s", kind: "enrolment", ref: "class:silks", value: "" }],
+      false,
+    ],
+    ["by the number alone", [{ subject: "s", kind: "number", ref: "", value: "7" }], true],
+    [
+      "by an address alone",
+      [{ subject: "s", kind: "address", ref: "a@lettr.example", value: "" }],
+      true,
+    ],
+  ])("of whom a whole roster told %s beside a form", (_, told, expected) => {
+    const standing = [
+      ...student("s", "wire", from("form")),
+      ...stored(from("office"), ...told),
+      ...group("wire"),
+      ...group("silks"),
+      ...group("seeds"),
+    ];
+    expect(stays("s", standing, [{ source: "office", records: [row("seeds")] }, form])).toBe(
+      expected,
+    );
+  });
+
   test("stays while a row is asked about them, though the roster is whole", () => {
     const roster = [{ source: "office", records: [row("wire")] }];
     const standing = student("s", "wire", from("office"));
