@@ -22,6 +22,14 @@ const told = async <Told>(child: ChildProcess, message?: object): Promise<Told> 
   return (await answer)[0] as Told;
 };
 
+/** The highest peak of memory of some workers, in MB. */
+async function peakOf(running: readonly ChildProcess[]): Promise<number> {
+  const peaks = await Promise.all(
+    running.map((child) => told<{ memory: number }>(child, { do: "memory" })),
+  );
+  return Math.max(...peaks.map(({ memory }) => memory));
+}
+
 /** Copies a second through the queue, beside the bare client sending ready-made messages to the same sink over as many connections. */
 export async function measureMail(): Promise<void> {
   const sink = start("./mailSink.ts");
@@ -68,7 +76,7 @@ export async function measureMail(): Promise<void> {
     octets: number,
     domain = "oakmail.example",
     thinks = 0,
-  ): Promise<{ rate: number; memory: number }> => {
+  ): Promise<{ rate: number; memory: number; before: number }> => {
     await told(sink, { do: "again", thinks });
     await queue(house, listId, copies, octets, domain);
     const running = await Promise.all(
@@ -84,20 +92,17 @@ export async function measureMail(): Promise<void> {
         return child;
       }),
     );
+    const before = await peakOf(running);
     await house.amigo.context.db.execute(sql`update house set queue_paused_by = ''`);
     await house.amigo.context.db.execute(sql`select pg_notify('amigo', 'queue')`);
     const figure = await rate(copies);
-    const memory = Math.max(
-      ...(
-        await Promise.all(running.map((child) => told<{ memory: number }>(child, { do: "memory" })))
-      ).map((item) => item.memory),
-    );
+    const memory = await peakOf(running);
     for (const child of running) {
       const gone = once(child, "exit");
       child.send({ do: "end" });
       await gone;
     }
-    return { rate: figure, memory };
+    return { rate: figure, memory, before };
   };
   console.log(
     `\n${COPIES.toLocaleString("en-GB")} copies of ${OCTETS / 1000} kB, ${CONNECTIONS} connections a worker, to a sink on loopback`,
@@ -133,7 +138,7 @@ export async function measureMail(): Promise<void> {
     );
   const [few, many] = [await workers(1, 20, LARGE), await workers(1, 200, LARGE)];
   console.log(
-    `  20 MB to 20 and 200 addresses: peak memory ${few.memory.toFixed(0)} MB and ${many.memory.toFixed(0)} MB, ratio ${(many.memory / few.memory).toFixed(2)}`,
+    `  20 MB to 20 and 200 addresses: peak memory ${few.memory.toFixed(0)} MB and ${many.memory.toFixed(0)} MB, ratio ${(many.memory / few.memory).toFixed(2)}; before the first copy ${few.before.toFixed(0)} and ${many.before.toFixed(0)} MB, as the worker runs from its sources here`,
   );
   sink.send({ do: "end" });
   await house.close();

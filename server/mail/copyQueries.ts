@@ -1,16 +1,21 @@
-import { eq, inArray } from "drizzle-orm";
-import type { Queries } from "../db/connect";
+import { eq, inArray, sql } from "drizzle-orm";
+import type { Database, Queries } from "../db/connect";
+import { readOctets } from "../db/copyOctets";
 import { house } from "../db/schema/house";
 import { list } from "../db/schema/lists";
 import { message, post } from "../db/schema/posts";
 import { insideDomains } from "../db/insideDomains";
 
+/** Larger messages come by COPY: an ordinary query takes several times their size. */
+const LARGE = 256 * 1024;
+
 /** Returns messages as they were stored, with what fills their fields, by their ids. */
-export async function findMessages(db: Queries, ids: readonly string[]) {
+export async function findMessages(db: Database, ids: readonly string[]) {
   const rows = await db
     .select({
       id: message.id,
-      raw: message.raw,
+      isLarge: sql<boolean>`octet_length(${message.raw}) > ${LARGE}`,
+      raw: sql<Buffer>`case when octet_length(${message.raw}) <= ${LARGE} then ${message.raw} end`,
       at: message.at,
       messageId: message.messageId,
       arc: message.arc,
@@ -19,7 +24,19 @@ export async function findMessages(db: Queries, ids: readonly string[]) {
     })
     .from(message)
     .where(inArray(message.id, [...ids]));
-  return new Map(rows.map((row) => [row.id, row]));
+  const found = new Map<string, Omit<(typeof rows)[number], "isLarge">>();
+  for (const { isLarge, ...row } of rows)
+    found.set(row.id, isLarge ? { ...row, raw: await readLarge(db, row.id) } : row);
+  return found;
+}
+
+/** Returns a large message; nothing in it where it was removed meanwhile. */
+async function readLarge(db: Database, id: string): Promise<Buffer> {
+  const [raw] = await readOctets(
+    db,
+    sql`select ${message.raw} from ${message} where ${message.id} = ${sql.raw(`'${id}'`)}`,
+  );
+  return raw ?? Buffer.alloc(0);
 }
 
 /** Returns what the header and footer of copies say about a list. */

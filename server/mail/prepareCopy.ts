@@ -143,6 +143,8 @@ export function preparePersonal(
 
 /** Up to how many octets a copy is put together whole; a larger one is streamed, so that it is in memory once. */
 const WHOLE = 256 * 1024;
+/** A large body goes to the relay in pieces of so many octets, which the protocol's layers copy one after another. */
+const PIECE = 64 * 1024;
 
 /** One recipient's copy: the header, for outside members with the copy's own token, signed for the list's domain, and the body that all share. */
 export async function makeCopy(
@@ -157,7 +159,8 @@ export async function makeCopy(
   return Readable.from(
     (function* () {
       yield head;
-      yield* body;
+      for (const part of body)
+        for (let at = 0; at < part.length; at += PIECE) yield part.subarray(at, at + PIECE);
     })(),
     { objectMode: false },
   );

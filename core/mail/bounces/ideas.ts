@@ -189,19 +189,22 @@ export type Idea = keyof typeof IDEAS;
 /** The edge of a word in any script; the one that patterns know is for Latin letters only. */
 const WORD_EDGE = "(?:(?<![\\p{L}\\d])(?=[\\p{L}\\d])|(?<=[\\p{L}\\d])(?![\\p{L}\\d]))";
 
-const PATTERNS = new Map(
-  (Object.entries(IDEAS) as [Idea, readonly string[]][]).map(([idea, lines]) => [
-    idea,
-    new RegExp(lines.map(foldedPattern).join("|").replaceAll("\\b", WORD_EDGE), "u"),
-  ]),
-);
+/** Made when an idea is first looked for: all of them take a fifth of a second, which a program that begins has no use for. */
+const patterns = new Map<Idea, RegExp>();
+
+function patternOf(idea: Idea): RegExp {
+  const known = patterns.get(idea);
+  if (known !== undefined) return known;
+  const lines: readonly string[] = IDEAS[idea];
+  const made = new RegExp(lines.map(foldedPattern).join("|").replaceAll("\\b", WORD_EDGE), "u");
+  patterns.set(idea, made);
+  return made;
+}
 
 /** Where in a segment of plain words an idea is first spoken of, and where that ends; undefined where it isn't. */
 export function spokenOf(idea: Idea, segment: string): { from: number; to: number } | undefined {
-  const found = PATTERNS.get(idea)?.exec(segment);
-  return found === null || found === undefined
-    ? undefined
-    : { from: found.index, to: found.index + found[0].length };
+  const found = patternOf(idea).exec(segment);
+  return found === null ? undefined : { from: found.index, to: found.index + found[0].length };
 }
 
 /** A pattern in the form in which plain words are: its letters are folded, and what is escaped stays. */
