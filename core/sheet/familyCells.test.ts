@@ -2,8 +2,10 @@ import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { understand, type Understood } from "../understand/understand";
+import { readTables } from "./readTable";
 import { readText } from "./readWorkbook";
 import { splitChildren } from "./shapes/splitChildren";
+import { tableNotes } from "./tableNotes";
 
 function read(text: string): Understood {
   const book = readText(text);
@@ -84,11 +86,20 @@ describe("the children of a family in one cell", () => {
   });
 
   test("without any class are told apart as well, and it is said that none has a list", () => {
-    const understood = read(
-      'Surname,Children,Parent e-mail\nSkov,"Tove, Esben",ane@lettr.example\nRuiz,Inés,pilar@oakmail.example\nFeld,"Aron, Lea and Noa",ida@fernpost.example\nDahl,Liv,dahl@lettr.example',
-    );
+    const text =
+      'Surname,Children,Parent e-mail\nSkov,"Tove, Esben",ane@lettr.example\nRuiz,Inés,pilar@oakmail.example\nFeld,"Aron, Lea and Noa",ida@fernpost.example\nDahl,Liv,dahl@lettr.example';
+    const understood = read(text);
     expect(told(understood)).toContain("Noa Feld [] ida@fernpost.example");
     expect(understood.students).toHaveLength(7);
+    const notes = (written: string): string[] => {
+      const book = readText(written);
+      const found = book.ok ? readTables(book.workbook) : book;
+      return found.ok ? found.tables.flatMap(tableNotes).map(say) : [];
+    };
+    expect(notes(text).join()).toContain("No column names a class or team");
+    expect(notes(text.replaceAll(/(Tove|Esben|Inés|Aron|Lea|Noa|Liv)/g, "$1 (3B)"))).toEqual([]);
+    // A line above the table says it for all of them.
+    expect(told(read(`Class: 3B,,\n${text}`))).toContain("Noa Feld [3B] ida@fernpost.example");
   });
 
   test("a surname with a comma, and classes in one cell, are still what they were", () => {

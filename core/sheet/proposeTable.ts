@@ -9,6 +9,7 @@ import { nameOrder } from "./columns/nameOrder";
 import { titlePoints } from "./columns/titlePoints";
 import { columnsIn, type FoundHeader } from "./findHeader";
 import { lexicon } from "./lexicon/lexicon";
+import { GROUP_MEANINGS } from "./meanings/groupMeanings";
 import { meaningOf } from "./meanings/allMeanings";
 import type { MeaningId } from "./meanings/meaning";
 import { namesGroups } from "./namesGroups";
@@ -82,7 +83,10 @@ export function proposeTable(
     ...(joinsLevel(labels, evidence) ? { joinLevel: true } : {}),
     ...headingsOf(sorted, labels),
   };
-  if (namesGroups(table)) return table;
+  const list = evidence.columns[labels.indexOf("children")];
+  const isPlainList = list !== undefined && list.profile.childrenWithClasses <= 0.5;
+  const namesNone = isPlainList && !labels.some((label) => GROUP_MEANINGS.has(label));
+  if (namesGroups(table) && !(namesNone && table.headings === undefined)) return table;
   const everyRow = groupOfAll(sheet, header, [isNamed ? sheet.name : "", file]);
   return everyRow === undefined
     ? withLevelAsClass(table, evidence, known, settled)

@@ -1,6 +1,7 @@
 import { each, message, type Message } from "@amigo/language/message";
 import { columnTitle } from "./columns/columnTitle";
 import { profileColumn } from "./columns/profileColumn";
+import { GROUP_MEANINGS } from "./meanings/groupMeanings";
 import { isUsed } from "./meanings/isUsed";
 import type { MeaningId } from "./meanings/meaning";
 import { namesGroups } from "./namesGroups";
@@ -30,7 +31,10 @@ export function tableNotes({ table, sheet }: TableInSheet): Message[] {
   return [
     ...(unused.length === 0 ? [] : [message("sheet.notUsed", { columns: each(unused, "comma") })]),
     ...(has("person.kind") && !has("family") ? [message("sheet.noFamilyColumn")] : []),
-    ...(namesGroups(table) || table.everyRow !== undefined ? [] : [message("sheet.noClassColumn")]),
+    ...((namesGroups(table) && !listsWithoutClasses({ table, sheet })) ||
+    table.everyRow !== undefined
+      ? []
+      : [message("sheet.noClassColumn")]),
     ...(table.everyRow === undefined
       ? []
       : [message("sheet.everyRowIn", { name: table.everyRow.value })]),
@@ -38,6 +42,15 @@ export function tableNotes({ table, sheet }: TableInSheet): Message[] {
     ...(has("student.name", "student.given", "children") ? [] : [message("sheet.noFirstNames")]),
     ...(has("guardian.address", "student.address") ? [] : [message("sheet.noAddresses")]),
   ];
+}
+
+/** Whether nothing but a list of a family's children could name classes, and it names none. */
+function listsWithoutClasses({ table, sheet }: TableInSheet): boolean {
+  const list = table.columns.find(({ meaning }) => meaning === "children");
+  if (list === undefined || table.columns.some(({ meaning }) => GROUP_MEANINGS.has(meaning)))
+    return false;
+  const cells = table.rows.map((row) => sheet.rows[row]?.[list.index] ?? "");
+  return table.headings === undefined && profileColumn(cells).childrenWithClasses <= 0.5;
 }
 
 const NAMES: readonly MeaningId[] = [
