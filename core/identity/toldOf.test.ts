@@ -80,6 +80,23 @@ describe("what a row says of a student", () => {
     expect(told({}).filter((line) => line.includes("@"))).toEqual([]);
   });
 
+  test("leads to the row in which a guardian stands, where that is another", () => {
+    const guardian = {
+      ...row(2, "", "", "", [{ name: "Ane Skov", address: "ane@lettr.example" }]).guardians[0],
+      row: 3,
+    } as RowRecord["guardians"][number];
+    const own = (guardians: RowRecord["guardians"]): string[] =>
+      told({ guardians }).filter((line) => /^(address|guardian|name \| Ane|tie)/.test(line));
+    expect(own([guardian]).map((line) => line.split(" | ").pop())).toEqual([
+      "office 3 guardian.address 1",
+      "office 3 guardian.name 1",
+      "office 3 guardian.name 1",
+      "office 3 guardian.name 1",
+    ]);
+    const { row: _, ...beside } = guardian;
+    expect(own([beside]).every((line) => line.includes("office 2"))).toBe(true);
+  });
+
   test("counts as one student for each that is told apart", () => {
     const twin = row(4, "Tove Skov", "CW-2", "Hoops", []);
     expect(countStudents([])).toBe(0);
