@@ -146,6 +146,8 @@ const NEEDED: ReadonlySet<MeaningId> = new Set([
   "student.given",
   "student.name",
   "children",
+  "person.kind",
+  "family",
   "student.address",
   ...GROUP_MEANINGS,
   "guardian.name",

@@ -7,7 +7,7 @@ import { readAll } from "./readAll";
 import { countReading } from "./readingSummary";
 import { readTables } from "./readTable";
 import { readText } from "./readWorkbook";
-import { kindOfPerson, kindShare } from "./shapes/kindOfPerson";
+import { kindOfPerson, kindShares } from "./shapes/kindOfPerson";
 
 function read(text: string): Understood {
   const book = readText(text);
@@ -34,14 +34,20 @@ describe("a word for whom a row is about", () => {
     ["Schülerin", "child"],
     ["Enfant", "child"],
     ["Alumna", "child"],
-    ["Parent", "adult"],
-    ["Parent/Guardian", "adult"],
-    ["Mother", "adult"],
-    ["Grandmother", "adult"],
-    ["Mutter", "adult"],
-    ["Madre", "adult"],
-    ["Primary contact", "adult"],
-    ["Tutor legal", "adult"],
+    ["Parent", "parent"],
+    ["Parent/Guardian", "parent"],
+    ["Mother", "parent"],
+    ["Grandmother", "parent"],
+    ["Mutter", "parent"],
+    ["Madre", "parent"],
+    ["Primary contact", "parent"],
+    ["Tutor legal", "parent"],
+    ["Adult", "adult"],
+    ["Adult member", "adult"],
+    ["Responsible adult", "adult"],
+    ["Senior", "adult"],
+    ["Erwachsene", "adult"],
+    ["Junior", "child"],
     ["3B", undefined],
     ["", undefined],
     ["Silks", undefined],
@@ -49,11 +55,12 @@ describe("a word for whom a row is about", () => {
   ])("%j is %s", (cell, kind) => expect(kindOfPerson(cell)).toBe(kind));
 
   test("counts only where there are both children and adults", () => {
-    expect(kindShare(["Child", "Parent", "Parent", "Child"])).toBe(1);
-    expect(kindShare(["Child", "Child", "Child"])).toBe(0);
-    expect(kindShare(["Mother", "Father"])).toBe(0);
-    expect(kindShare(["Child", "Parent", "3B", "4C"])).toBe(0.5);
-    expect(kindShare(["Child"])).toBe(0);
+    expect(kindShares(["Child", "Parent", "Parent", "Child"])).toEqual({ kinds: 1, parents: 0.5 });
+    expect(kindShares(["Child", "Adult"])).toEqual({ kinds: 1, parents: 0 });
+    expect(kindShares(["Child", "Child", "Child"]).kinds).toBe(0);
+    expect(kindShares(["Mother", "Father"]).kinds).toBe(0);
+    expect(kindShares(["Child", "Parent", "3B", "4C"]).kinds).toBe(0.5);
+    expect(kindShares(["Child"]).kinds).toBe(0);
   });
 });
 
@@ -148,6 +155,36 @@ describe("a sheet with a row for each person", () => {
     const understood = read(`${SHEET}\nH9,Parent,Runa,Lehto,,runa@lettr.example`);
     expect(understood.faults.map(({ row, written }) => `${row} ${written}`)).toEqual(["10 Parent"]);
     expect(told(understood)).toEqual(told(read(SHEET)));
+  });
+
+  const CLUB = [
+    "Name,Type,Squad,E-mail",
+    "Tove Skov,Junior,Reds,tove@lettr.example",
+    "Esben Dahl,Adult,Reds,esben@lettr.example",
+    "Runa Lehto,Adult,Veterans,runa@oakmail.example",
+    "Aron Feld,Junior,Blues,aron@fernpost.example",
+    "Ida Feld,Adult,,ida@fernpost.example",
+  ];
+
+  test("isn't one of juniors and adults who are all members of a club", () => {
+    const names = (lines: string[]): string[] =>
+      read(lines.join("\n"))
+        .students.map(({ given }) => given)
+        .sort();
+    expect(names(CLUB)).toEqual(["Aron", "Esben", "Ida", "Runa", "Tove"]);
+    // With families, an adult without a child stays a member by a class.
+    const families = ["F1", "F2", "F3", "F4", "F4"];
+    const together = CLUB.map(
+      (line, at) => `${at === 0 ? "Family ID" : (families[at - 1] ?? "")},${line}`,
+    );
+    const understood = read(together.join("\n"));
+    expect(understood.students.map(({ given }) => given).sort()).toEqual([
+      "Aron",
+      "Esben",
+      "Runa",
+      "Tove",
+    ]);
+    expect(told(understood)).toContain("Aron Feld [] Ida Feld <ida@fernpost.example>");
   });
 
   test("without anything that says who is one family says so, and takes no parent for a child", () => {

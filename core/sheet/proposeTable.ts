@@ -264,6 +264,9 @@ function orderOf(
   const boxes = sampled.map((_, row) =>
     addresses.map((other) => (other?.cells[row] ?? "").split("@")[0] ?? "").join(" "),
   );
-  const isOwn = meaning === "guardian.name" || labels.includes("student.address");
+  const isOwn =
+    meaning === "guardian.name" ||
+    labels.includes("student.address") ||
+    labels.includes("person.kind");
   return nameOrder(sampled, surnames, { boxes, isOwn }, column?.title.order ?? "");
 }

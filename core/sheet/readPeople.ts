@@ -6,19 +6,20 @@ import { isTie } from "./columns/tie";
 import { readRow, type TableInHand } from "./readRow";
 import type { RowInHand } from "./rowInHand";
 import type { GuardianMention, RowRecord } from "./rowRecord";
-import { kindOfPerson } from "./shapes/kindOfPerson";
+import { kindOfPerson, type KindOfPerson } from "./shapes/kindOfPerson";
 import { slotOf } from "./slot";
 import { wholeName } from "./splitName";
 
 /**
  * Reads a table in which each row is one person: a record for each child, with the adults of the family as guardians. An adult
- * in a class that no child is in is a member, too. Other adults without a child are told as faults, for nothing says whose
- * parents they are.
+ * in a class that no child is in is a member, too, and so is one without a child, where that isn't called a parent and is in a
+ * class. Others without a child are told as faults, for nothing says whose parents they are.
  */
 export function readPeople(rows: readonly RowInHand[], table: TableInHand): RowRecord[] {
   const [kindAt, familyAt] = [table.by("person.kind"), table.by("family")];
   const familyOf = (row: RowInHand): string => fold(row.text(familyAt));
-  const isAdult = (row: RowInHand): boolean => kindOfPerson(row.text(kindAt)) === "adult";
+  const kindOf = (row: RowInHand): KindOfPerson => kindOfPerson(row.text(kindAt)) ?? "child";
+  const isAdult = (row: RowInHand): boolean => kindOf(row) !== "child";
   const children = rows.filter((row) => !isAdult(row));
   const withChildren = new Set(children.map(familyOf));
   withChildren.delete("");
@@ -28,9 +29,13 @@ export function readPeople(rows: readonly RowInHand[], table: TableInHand): RowR
   for (const row of rows) {
     if (!isAdult(row)) continue;
     const family = familyOf(row);
-    const isMember = groupsOf(row, table).some((group) => !ofChildren.has(group));
+    const isParent = withChildren.has(family);
+    const groups = groupsOf(row, table);
+    const isMember =
+      groups.some((group) => !ofChildren.has(group)) ||
+      (!isParent && kindOf(row) === "adult" && (groups.length > 0 || ofChildren.size === 0));
     if (isMember) members.add(row);
-    if (withChildren.has(family)) {
+    if (isParent) {
       const before = guardians.get(family) ?? [];
       guardians.set(family, [...before, ...mentionsIn(row, table, before.length)]);
     } else if (!isMember) tellNoChild(row, table);

@@ -3,7 +3,7 @@ import { fold } from "../../text/fold";
 import { tidyLine } from "../../text/tidy";
 import { isParticles } from "../splitName";
 import { lexicon, lookUp, type Lexicon } from "../lexicon/lexicon";
-import { kindShare } from "../shapes/kindOfPerson";
+import { kindShares } from "../shapes/kindOfPerson";
 import { childLists } from "../shapes/splitChildren";
 import { isJob } from "./job";
 import { isTie } from "./tie";
@@ -44,6 +44,8 @@ export interface ColumnProfile {
   jobs: number;
   /** Says of whom a row is, a child or an adult, where there are both. */
   kinds: number;
+  /** Speaks of parents, where others are called children. */
+  parents: number;
   gender: number;
   /** Letters, blanks and what names hold besides; no digit. */
   nameLike: number;
@@ -170,7 +172,7 @@ export function profileColumn(cells: readonly string[], of: Lexicon = lexicon())
     yesNo: share((cell) => YES_NO.has(fold(cell.split(/[,;(]/)[0] ?? cell))),
     tie: count === 0 ? 0 : tieShare(sample, of),
     jobs: share((cell) => isJob(cell, of)),
-    kinds: distinct < 2 || distinct > MOST_KINDS ? 0 : kindShare(sample, of),
+    ...(distinct > MOST_KINDS ? { kinds: 0, parents: 0 } : kindShares(sample, of)),
     gender: distinct < 2 ? 0 : share((cell) => GENDERS.has(fold(cell))),
     nameLike: share(
       (cell) =>

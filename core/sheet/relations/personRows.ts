@@ -20,6 +20,8 @@ export const personRows: Relation = {
       "children",
     );
     const [family] = families;
+    // Juniors and adults of a club are all members; only parents, or families, make a sheet one of children and their adults.
+    if (family === undefined && (evidence.columns[kind]?.profile.parents ?? 0) < 0.1) return -9;
     // Whose an address is, a child's or an adult's, the row says.
     const own = columnsOf(labels, "student.address").length;
     return -5 * (guardians.length + own) + (family === undefined ? -1 : joins(family, evidence));
