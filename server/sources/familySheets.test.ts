@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import Papa from "papaparse";
 import { afterAll, beforeAll, describe, expect, test } from "vitest";
 import type { PersonPage } from "@amigo/contract/people";
@@ -73,6 +74,26 @@ describe("a sheet with a row for each person", () => {
     expect(JSON.stringify(await page((await find("feld")).get("Ida Feld")))).toContain(
       "ida@oakmail.example",
     );
+  });
+
+  test("loses a parent's own row when their data is removed, and nobody else's", async () => {
+    const rows = async (): Promise<string> =>
+      JSON.stringify(
+        (await house.amigo.context.db.execute(sql`select cells from reading_row order by row`))
+          .rows,
+      );
+    const { body: left } = await juno.ask<{ id: string; name: string }[]>(
+      "GET",
+      "/api/people/left?q=skov",
+    );
+    const ane = left.find(({ name }) => name === "Ane Skov");
+    expect(await rows()).toContain("ane.skov@lettr.example");
+    expect(
+      (await juno.ask("POST", `/api/people/${ane?.id ?? ""}/forget`, { name: "Ane Skov" })).status,
+    ).toBe(200);
+    expect(await rows()).not.toContain("ane.skov@lettr.example");
+    expect(await rows()).not.toContain('"Ane"');
+    expect(await rows()).toContain('"Tove"');
   });
 });
 
