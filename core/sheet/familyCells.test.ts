@@ -1,18 +1,12 @@
 import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { understand, type Understood } from "../understand/understand";
+import type { Understood } from "../understand/understand";
 import { readTables } from "./readTable";
+import { understoodIn } from "../testing/understoodIn";
 import { readText } from "./readWorkbook";
 import { splitChildren } from "./shapes/splitChildren";
 import { tableNotes } from "./tableNotes";
-
-function read(text: string): Understood {
-  const book = readText(text);
-  const answer = book.ok ? understand([{ file: "families.csv", workbook: book.workbook }]) : book;
-  if (!answer.ok) throw new Error(say(answer.fault.sentence));
-  return answer.understood;
-}
 
 const told = ({ students }: Understood): string[] =>
   students
@@ -59,7 +53,7 @@ describe("the children of a family in one cell", () => {
   });
 
   test("each are a student with their own class and the family's addresses", () => {
-    const understood = read(
+    const understood = understoodIn(
       "Family;Kids + class;Mum;Mum's e-mail;Dad's e-mail\nSkov;Tove (3B), Esben (5A);Ane;ane@lettr.example;\nRuiz;Inés (4C);Pilar;pilar@oakmail.example;raul@oakmail.example\nFeld;Aron (3B), Lea (1A), Noa (1A);Ida;ida.feld@fernpost.example;",
     );
     expect(told(understood)).toEqual([
@@ -73,7 +67,7 @@ describe("the children of a family in one cell", () => {
   });
 
   test("have the surname of a sibling, or else that of their parents, where the cell has none", () => {
-    const understood = read(
+    const understood = understoodIn(
       'Kinder,Eltern,E-Mail\n"Tove 3b, Esben Skov 5a",Ane Dahl,ane@lettr.example\nLea 1a / Aron 3b,Ida & Max Feld,ida@oakmail.example\nInés 4c,Pilar Ruiz,pilar@fernpost.example',
     );
     expect(told(understood)).toEqual([
@@ -88,7 +82,7 @@ describe("the children of a family in one cell", () => {
   test("without any class are told apart as well, and it is said that none has a list", () => {
     const text =
       'Surname,Children,Parent e-mail\nSkov,"Tove, Esben",ane@lettr.example\nRuiz,Inés,pilar@oakmail.example\nFeld,"Aron, Lea and Noa",ida@fernpost.example\nDahl,Liv,dahl@lettr.example';
-    const understood = read(text);
+    const understood = understoodIn(text);
     expect(told(understood)).toContain("Noa Feld [] ida@fernpost.example");
     expect(understood.students).toHaveLength(7);
     const notes = (written: string): string[] => {
@@ -99,13 +93,15 @@ describe("the children of a family in one cell", () => {
     expect(notes(text).join()).toContain("No column names a class or team");
     expect(notes(text.replaceAll(/(Tove|Esben|Inés|Aron|Lea|Noa|Liv)/g, "$1 (3B)"))).toEqual([]);
     // A line above the table says it for all of them.
-    expect(told(read(`Class: 3B,,\n${text}`))).toContain("Noa Feld [3B] ida@fernpost.example");
+    expect(told(understoodIn(`Class: 3B,,\n${text}`))).toContain(
+      "Noa Feld [3B] ida@fernpost.example",
+    );
   });
 
   test("a surname with a comma, and classes in one cell, are still what they were", () => {
     expect(
       told(
-        read(
+        understoodIn(
           'Child,Groups,Parent e-mail\n"Skov, Tove","Reds 1, Blues 2",ane@lettr.example\n"Ruiz, Inés",Reds 1,pilar@oakmail.example\n"Feld, Aron","Blues 2, Reds 1",ida@fernpost.example\n"Dahl, Liv",Blues 2,dahl@lettr.example',
         ),
       ),
@@ -151,7 +147,7 @@ describe("the children of a family in one cell", () => {
           (names, at) =>
             `${FAMILIES[at]},"${names.map((name) => write(name, group)).join(between)}",mail${at}@lettr.example`,
         );
-        const understood = read(`Family name,${title},E-mail\n${rows.join("\n")}`);
+        const understood = understoodIn(`Family name,${title},E-mail\n${rows.join("\n")}`);
         expect(told(understood)).toEqual(
           made
             .flatMap((names, at) =>

@@ -1,20 +1,13 @@
-import { say } from "@amigo/language/say";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { understand, type Understood } from "../understand/understand";
+import type { Understood } from "../understand/understand";
 import { failingCells } from "./failingCells";
 import { readAll } from "./readAll";
 import { countReading } from "./readingSummary";
 import { readTables } from "./readTable";
+import { understoodIn } from "../testing/understoodIn";
 import { readText } from "./readWorkbook";
 import { kindOfPerson, kindShares } from "./shapes/kindOfPerson";
-
-function read(text: string): Understood {
-  const book = readText(text);
-  const answer = book.ok ? understand([{ file: "people.csv", workbook: book.workbook }]) : book;
-  if (!answer.ok) throw new Error(say(answer.fault.sentence));
-  return answer.understood;
-}
 
 const told = ({ students }: Understood): string[] =>
   students
@@ -78,7 +71,7 @@ describe("a sheet with a row for each person", () => {
   ].join("\n");
 
   test("makes the adults of a family the guardians of its children, in whatever order they stand", () => {
-    const understood = read(SHEET);
+    const understood = understoodIn(SHEET);
     expect(told(understood)).toEqual([
       "Aron Feld [3B] Ida Feld <ida@fernpost.example> Max Feld <>",
       "Inés Ruiz [4C] Pilar Ruiz <pilar.work@oakmail.example> Pilar Ruiz <pilar@oakmail.example>",
@@ -90,7 +83,7 @@ describe("a sheet with a row for each person", () => {
   });
 
   test("shows for each of them the row in which they stand", () => {
-    const { faults } = read(SHEET.replace("ane@lettr.example", '"ane@lettr,example"'));
+    const { faults } = understoodIn(SHEET.replace("ane@lettr.example", '"ane@lettr,example"'));
     expect(faults.map(({ row, written }) => `${row} ${written}`)).toEqual(["3 ane@lettr,example"]);
   });
 
@@ -134,14 +127,14 @@ describe("a sheet with a row for each person", () => {
       undefined,
     ],
   ])("is read in %s", (_, text, wanted) => {
-    const understood = read(text);
+    const understood = understoodIn(text);
     expect(understood.students).toHaveLength(3);
     expect(told(understood).map((line) => line.includes("<"))).toEqual([true, true, true]);
     if (wanted !== undefined) expect(told(understood)).toEqual(wanted);
   });
 
   test("keeps adults who are in a class of their own, and guardians who are that as well", () => {
-    const understood = read(
+    const understood = understoodIn(
       `${SHEET}\nH4,Adult,Runa,Lehto,Adult silks,runa@lettr.example\nH1,Parent,Per,Skov,Adult silks,per@lettr.example`,
     );
     expect(told(understood)).toContain("Runa Lehto [Adult silks] ");
@@ -152,9 +145,9 @@ describe("a sheet with a row for each person", () => {
   });
 
   test("tells of adults without a child, and imports them as nobody", () => {
-    const understood = read(`${SHEET}\nH9,Parent,Runa,Lehto,,runa@lettr.example`);
+    const understood = understoodIn(`${SHEET}\nH9,Parent,Runa,Lehto,,runa@lettr.example`);
     expect(understood.faults.map(({ row, written }) => `${row} ${written}`)).toEqual(["10 Parent"]);
-    expect(told(understood)).toEqual(told(read(SHEET)));
+    expect(told(understood)).toEqual(told(understoodIn(SHEET)));
   });
 
   const CLUB = [
@@ -168,7 +161,7 @@ describe("a sheet with a row for each person", () => {
 
   test("isn't one of juniors and adults who are all members of a club", () => {
     const names = (lines: string[]): string[] =>
-      read(lines.join("\n"))
+      understoodIn(lines.join("\n"))
         .students.map(({ given }) => given)
         .sort();
     expect(names(CLUB)).toEqual(["Aron", "Esben", "Ida", "Runa", "Tove"]);
@@ -177,7 +170,7 @@ describe("a sheet with a row for each person", () => {
     const together = CLUB.map(
       (line, at) => `${at === 0 ? "Family ID" : (families[at - 1] ?? "")},${line}`,
     );
-    const understood = read(together.join("\n"));
+    const understood = understoodIn(together.join("\n"));
     expect(understood.students.map(({ given }) => given).sort()).toEqual([
       "Aron",
       "Esben",
@@ -188,7 +181,7 @@ describe("a sheet with a row for each person", () => {
   });
 
   test("without anything that says who is one family says so, and takes no parent for a child", () => {
-    const understood = read(
+    const understood = understoodIn(
       SHEET.split("\n")
         .map((line) => line.slice(line.indexOf(",") + 1))
         .join("\n"),
@@ -227,7 +220,7 @@ describe("a sheet with a row for each person", () => {
             isAdult ? `parent${at}@lettr.example` : "",
           ].join(","),
         );
-        const { students } = read(
+        const { students } = understoodIn(
           `Family number,Role,First name,Last name,Class,Email\n${rows.join("\n")}`,
         );
         const wanted = people.flatMap(({ family, isAdult }) =>

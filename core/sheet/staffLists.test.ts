@@ -1,14 +1,6 @@
-import { said, say } from "@amigo/language/say";
+import { said } from "@amigo/language/say";
 import { describe, expect, test } from "vitest";
-import { understand, type Understood } from "../understand/understand";
-import { readText } from "./readWorkbook";
-
-function read(text: string): Understood {
-  const book = readText(text);
-  const answer = book.ok ? understand([{ file: "sheet.csv", workbook: book.workbook }]) : book;
-  if (!answer.ok) throw new Error(say(answer.fault.sentence));
-  return answer.understood;
-}
+import { understoodIn } from "../testing/understoodIn";
 
 describe("a list of staff", () => {
   test.each([
@@ -43,7 +35,7 @@ describe("a list of staff", () => {
       "Stanowisko",
     ],
   ])("makes nobody a student, and says why: %s", (_, text, column) => {
-    const { students, questions } = read(text);
+    const { students, questions } = understoodIn(text);
     expect(students).toEqual([]);
     expect(said(questions)[0]?.about).toContain(`looks like a list of staff, as "${column}"`);
   });
@@ -70,7 +62,7 @@ describe("a list of staff", () => {
       "Name,Coach,Coach email,E-mail\nTove Skov,Ilse Tamm,ilse@copperwheel.example,ane@lettr.example\nAron Feld,Tomas Ruiz,tomas@copperwheel.example,max@lettr.example\nLiv Dahl,Ilse Tamm,ilse@copperwheel.example,rut@lettr.example",
     ],
   ])("isn't %s", (_, text) => {
-    const { students } = read(text);
+    const { students } = understoodIn(text);
     expect(students.map(({ given, family }) => `${given} ${family}`).sort()).toEqual([
       "Aron Feld",
       "Liv Dahl",

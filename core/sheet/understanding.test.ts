@@ -5,14 +5,8 @@ import { understand, type Understood } from "../understand/understand";
 import { makeSheet, SHAPE_NAMES, type MadeSheet } from "@amigo/bench/understanding/made";
 import { judge } from "@amigo/bench/understanding/measure";
 import { OFFICES } from "@amigo/bench/understanding/words";
+import { understoodIn } from "../testing/understoodIn";
 import { readText, readWorkbook } from "./readWorkbook";
-
-function read(text: string, file = "sheet.csv"): Understood {
-  const book = readText(text);
-  const answer = book.ok ? understand([{ file, workbook: book.workbook }]) : book;
-  if (!answer.ok) throw new Error(say(answer.fault.sentence));
-  return answer.understood;
-}
 
 const meanings = ({ files }: Understood): string[] =>
   (files[0]?.columns ?? []).map(({ meaning }) => meaning);
@@ -53,13 +47,13 @@ describe("sheets of offices that nobody had seen before", () => {
       ["classes", "student.name", "guardian.name 1", "guardian.address 1"],
     ],
   ])("%s", (_, text, wanted) => {
-    const understood = read(text);
+    const understood = understoodIn(text);
     expect(meanings(understood)).toEqual(wanted);
     expect(understood.questions).toEqual([]);
   });
 
   test("surnames in capitals, with small words or written twice are one's surname", () => {
-    const { students } = read(
+    const { students } = understoodIn(
       "NOM;Prénom;Classe;Mél\nLE GALL;Anne;CM1;a@lettr.example\nDE LA CRUZ;Inès;CM2;b@lettr.example\nO'BRIEN-ROY;Noé;CM1;c@lettr.example",
     );
     expect(students.map(({ family }) => family).sort()).toEqual([
@@ -69,7 +63,7 @@ describe("sheets of offices that nobody had seen before", () => {
     ]);
     expect(
       told(
-        read(
+        understoodIn(
           "Alumno,Curso,Correo madre\nAna García López,3A,a@lettr.example\nLuis Vega Soler,3B,b@lettr.example\nJuan Carlos Ruiz Mora,3A,c@lettr.example",
         ),
       ).sort(),
@@ -81,7 +75,7 @@ describe("sheets of offices that nobody had seen before", () => {
   });
 
   test("a household with several children gives each the family's addresses and a class of its own", () => {
-    const understood = read(
+    const understood = understoodIn(
       "Family,Child #1,Child #1 room,Child #2,Child #2 room,Best e-mail\nBrandt,Ida,K1,Leif,K2,brandt@lettr.example\nHolm,Una,K2,,,holm@lettr.example\nQuist,Bram,K1,Mina,K2,quist@lettr.example\nGallo,Wren,K1,Tariq,K1,gallo@lettr.example",
     );
     expect(told(understood).sort()).toEqual([
@@ -96,7 +90,7 @@ describe("sheets of offices that nobody had seen before", () => {
   });
 
   test("marks under classes, lines between blocks and the file's name say the class", () => {
-    const marks = read(
+    const marks = understoodIn(
       "Participant,Debate,Chess,Parent email\nIda Brandt,x,,a@lettr.example\nUna Holm,x,x,b@lettr.example\nBram Quist,,x,c@lettr.example",
     );
     expect(told(marks).sort()).toEqual([
@@ -104,7 +98,7 @@ describe("sheets of offices that nobody had seen before", () => {
       "Ida Brandt [Debate] a@lettr.example",
       "Una Holm [Chess+Debate] b@lettr.example",
     ]);
-    const blocks = read(
+    const blocks = understoodIn(
       "Class 3A - Ms Hale,\nPupil,Parent mail\nIda Brandt,a@lettr.example\nUna Holm,b@lettr.example\n,\nClass 3B - Mr Dunmore,\nPupil,Parent mail\nBram Quist,c@lettr.example\nWren Gallo,d@lettr.example",
     );
     expect(told(blocks).sort()).toEqual([
@@ -113,7 +107,7 @@ describe("sheets of offices that nobody had seen before", () => {
       "Una Holm [3A] b@lettr.example",
       "Wren Gallo [3B] d@lettr.example",
     ]);
-    const named = read(
+    const named = understoodIn(
       "Nachname;Vorname;E-Mail Mutter\nBrandt;Ida;a@lettr.example\nHolm;Una;b@lettr.example",
       "klasse-4c.csv",
     );
@@ -151,7 +145,7 @@ describe("sheets of offices that nobody had seen before", () => {
   test("a year is the class where nothing else names one, and not where classes are known", () => {
     const contacts =
       "Surname,First name,Year,Email\nBrandt,Ida,3,a@lettr.example\nHolm,Una,4,b@lettr.example\nQuist,Bram,3,c@lettr.example";
-    expect(told(read(contacts)).sort()).toEqual([
+    expect(told(understoodIn(contacts)).sort()).toEqual([
       "Bram Quist [3] c@lettr.example",
       "Ida Brandt [3] a@lettr.example",
       "Una Holm [4] b@lettr.example",
@@ -253,13 +247,13 @@ describe("sheets of offices that nobody had seen before", () => {
       ],
     ],
   ])("%s", (_, text, wanted) => {
-    const understood = read(text);
+    const understood = understoodIn(text);
     expect(told(understood).sort()).toEqual(wanted);
     expect(understood.questions).toEqual([]);
   });
 
   test("two people and two addresses in a cell are paired by name, and asked about where nothing tells", () => {
-    const { students, questions } = read(
+    const { students, questions } = understoodIn(
       'Name,Class,Parents,Emails\nIda Brandt,Larks,Halim & Rosa Brandt,"rosa@lettr.example; halim.b@lettr.example"\nUna Holm,Owls,Petra Holm / Otto Quist,"otto.quist@lettr.example, p.holm@lettr.example"\nBram Gallo,Larks,Ana and Luis Gallo,"gallo61@lettr.example gallo77@lettr.example"',
     );
     const of = (given: string): string[] =>
@@ -288,7 +282,7 @@ describe("sheets of offices that nobody had seen before", () => {
       "petra@lettr.example,quist9@lettr.example",
     ];
     const sheet = (titles: string, addresses: readonly string[]): Understood =>
-      read(
+      understoodIn(
         `Name,Class,${titles}\nIda Brandt,Larks,Rosa Brandt,Halim Brandt,${addresses[0] ?? ""}\nUna Holm,Owls,Petra Holm,Otto Quist,${addresses[1] ?? ""}`,
       );
 
@@ -334,23 +328,23 @@ describe("sheets of offices that nobody had seen before", () => {
   test("two children of one first name, and two sisters whose names are a letter apart, stay two", () => {
     expect(
       told(
-        read(
+        understoodIn(
           "Kid,Slot,Parent,Invoice e-mail\nWren,Sat 10,Ana Vega,ana.vega@lettr.example\nWren,Sat 10,Luis Soler,luis.soler@lettr.example\nIda,Wed 4,Petra Holm,petra@lettr.example\nUna,Wed 4,Otto Quist,otto@lettr.example",
         ),
       ),
     ).toHaveLength(4);
-    const sisters = read(
+    const sisters = understoodIn(
       "Surname,First name,Class,Email\nFrohling,Edda,5a,f@lettr.example\nFrohling,Hedda,5a,f@lettr.example\nHolm,Una,5b,h@lettr.example",
     );
     expect(sisters.questions.length + sisters.students.length).toBeGreaterThanOrEqual(3);
-    const strangers = read(
+    const strangers = understoodIn(
       "Name,Class,Parent,Email\nAino Koskela,4A,Sari Koskela,sari@lettr.example\nEino Koskela,5B,Timo Koskela,timo@oakmail.example",
     );
     expect([strangers.students.length, strangers.questions]).toEqual([2, []]);
   });
 
   test("a strange word over an address and over names says whose both are", () => {
-    const understood = read(
+    const understood = understoodIn(
       "Επώνυμο,Όνομα,Τμήμα,Email γονέα,Ονοματεπώνυμο γονέα\nΠαπαδόπουλος,Νίκος,Γ2,maria.p@lettr.example,Μαρία Παπαδοπούλου\nΓεωργίου,Ελένη,Δ1,kostas@oakmail.example,Κώστας Γεωργίου\nΝικολάου,Άννα,Γ2,petros@oakmail.example,Πέτρος Νικολάου\nΔημητρίου,Γιώργος,Δ1,sofia@lettr.example,Σοφία Δημητρίου",
     );
     expect(meanings(understood)).toEqual([
@@ -365,11 +359,11 @@ describe("sheets of offices that nobody had seen before", () => {
   test("whether addresses with the members' own names are theirs is asked, and taken so meanwhile", () => {
     const members =
       "Member,Section,Email address\nHedda Moreau,Soprano,hedda.moreau@lettr.example\nAron Feld,Bass,aron.feld@oakmail.example\nInes Carrow,Alto,ines@fernpost.example\nBettina Voss,Soprano,b.voss@lettr.example\nOtto Lind,Bass,otto.lind@lettr.example\nSven Dahl,Alto,svendahl@lettr.example";
-    const own = read(members);
+    const own = understoodIn(members);
     expect(meanings(own)).toContain("student.address");
     expect(said(own.questions)[0]?.about).toContain('What does "Email address" (column C) hold?');
     // A parent's address often holds the surname, which is the child's as well.
-    const parents = read(
+    const parents = understoodIn(
       members
         .replace("Member,", "Name,")
         .replaceAll(/(\w+) (\w+),(\w+),[a-z.]+@/g, "$1 $2,$3,fam.$2@"),
@@ -379,7 +373,9 @@ describe("sheets of offices that nobody had seen before", () => {
   });
 
   test("a price list makes nobody a student, and says so", () => {
-    const { students, questions } = read("Item,Price,Shelf\nRope,12,3\nChalk,4,1\nMats,90,2");
+    const { students, questions } = understoodIn(
+      "Item,Price,Shelf\nRope,12,3\nChalk,4,1\nMats,90,2",
+    );
     expect(students).toEqual([]);
     expect(said(questions)[0]?.about).toContain("no column with the students' names");
   });
