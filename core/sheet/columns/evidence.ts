@@ -38,6 +38,8 @@ export interface Evidence {
 /** How many rows are compared; more would tell nothing new. */
 const SAMPLE = 160;
 const SHORTEST_WORD = 3;
+/** Where as many names begin with a common first name as end with one, their order is not known. */
+const UNSURE_ORDER = 0.1;
 
 /** Gathers what is known of the columns of a sheet. */
 export function gatherEvidence(columns: readonly FoundColumn[], of: Lexicon = lexicon()): Evidence {
@@ -123,13 +125,21 @@ function holdsFirst(
   box: string,
 ): boolean | undefined {
   const words = (cells[row] ?? "").split(" ").filter((word) => word !== "");
+  if (words.length === 0 || box === "") return undefined;
   const isLast = profile.commaName > 0.5 || profile.givenLast > profile.givenFirst;
+  const isOrderKnown =
+    profile.commaName > 0.5 || Math.abs(profile.givenLast - profile.givenFirst) > UNSURE_ORDER;
   const first = words[isLast ? words.length - 1 : 0] ?? "";
-  if (first === "" || box === "") return undefined;
-  const others = words.filter((word) => word !== first && word.length >= SHORTEST_WORD);
-  return (
-    (first.length >= SHORTEST_WORD && box.includes(first)) ||
-    (box.startsWith(first.slice(0, 1)) && others.some((word) => box.slice(1).includes(word)))
+  if (isOrderKnown && first.length >= SHORTEST_WORD && box.includes(first)) return true;
+  // In whichever order: the initial of one word in front of another, or two words.
+  return words.some((word) =>
+    words.some(
+      (other) =>
+        other !== word &&
+        other.length >= SHORTEST_WORD &&
+        box.startsWith(word.slice(0, 1)) &&
+        box.slice(1).includes(other),
+    ),
   );
 }
 
