@@ -117,7 +117,7 @@ describe("a question says all that a person needs, and what each answer does", (
     ]);
   });
 
-  test("whether two names with one number are one student; a row of no class says so", () => {
+  test("whether two names with one number are one student, where one row has no class", () => {
     const club = source(
       "club",
       row(9, "Otto Brandt", "CW-1", "", []),

@@ -143,7 +143,7 @@ export function preparePersonal(
 
 /** Up to how many octets a copy is put together whole; a larger one is streamed, so that it is in memory once. */
 const WHOLE = 256 * 1024;
-/** A large body goes to the relay in pieces of so many octets, which the protocol's layers copy one after another. */
+/** The size of the pieces in which a large body is handed to the SMTP client, in octets: it copies each piece while sending. */
 const PIECE = 64 * 1024;
 
 /** One recipient's copy: the header, for outside members with the copy's own token, signed for the list's domain, and the body that all share. */

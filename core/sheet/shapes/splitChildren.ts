@@ -48,7 +48,11 @@ function atCommas(part: string): string[] {
 
 function childIn(part: string): ChildInCell {
   const { name, group } = inBrackets(part) ?? behindName(part) ?? { name: part, group: "" };
-  return { name: tidyLine(name), group: AGE.test(group) ? "" : plainClassName(group) };
+  return { name: tidyLine(name), group: isAge(group) ? "" : plainClassName(group) };
+}
+
+function isAge(text: string): boolean {
+  return AGE.test(text);
 }
 
 /** `Ana (3B)`. */
@@ -86,9 +90,9 @@ export interface ChildLists {
   plain: number;
 }
 
-/** Of the names in a column of children at least this share are different, */
+/** At least this share of the names in a column of children are different. */
 const VARIED = 0.6;
-/** or so many: first names come again in a large school. */
+/** In a large school, where first names repeat, this many different names are enough. */
 const MANY = 40;
 
 /** Says how well the filled cells of a column fit lists of a family's children. */
