@@ -34,6 +34,7 @@ describe("the children of a family in one cell", () => {
     ["Tove (8 yrs), Esben (10 Jahre)", ["Tove|", "Esben|"]],
     ["Tove (Red group)", ["Tove|Red group"]],
     ["Tove U12", ["Tove|U12"]],
+    ["Tove - K, Esben – Wire Walk", ["Tove|K", "Esben|Wire Walk"]],
   ])("%j are told apart", (written, wanted) =>
     expect(splitChildren(written).map(({ name, group }) => `${name}|${group}`)).toEqual(wanted),
   );

@@ -41,6 +41,7 @@ describe("a word for whom a row is about", () => {
     ["Senior", "adult"],
     ["Erwachsene", "adult"],
     ["Junior", "child"],
+    ["Teacher", "staff"],
     ["3B", undefined],
     ["", undefined],
     ["Silks", undefined],
@@ -142,6 +143,28 @@ describe("a sheet with a row for each person", () => {
     expect(told(understood)).toContain(
       "Tove Skov [3B] Ane Skov <ane@lettr.example> Per Skov <per@lettr.example>",
     );
+  });
+
+  test("imports nobody on the staff", () => {
+    const understood = understoodIn(`${SHEET}\n,Teacher,Ilse,Tamm,,ilse@copperwheel.example`);
+    expect(understood.faults.map(({ row, written }) => `${row} ${written}`)).toEqual([
+      "10 Teacher",
+    ]);
+    expect(told(understood)).toEqual(told(understoodIn(SHEET)));
+  });
+
+  test("takes what thousands have in common for no family, whoever says so", () => {
+    const lines = Array.from({ length: 6000 }, (_, at) => {
+      const isChild = at % 2 === 1;
+      return `F${at % 3},${isChild ? "Child" : "Parent"},Nam${at},Sur${at},${isChild ? "Silks" : ""},`;
+    });
+    const book = readText(["Family,Type,First name,Last name,Class,Email", ...lines].join("\n"));
+    const settled = new Map([[0, { meaning: "family" as const, slot: 0 }]]);
+    const found = book.ok ? readTables(book.workbook, undefined, { settled }) : book;
+    if (!found.ok) throw new Error("the sheet isn't read");
+    const { records } = readAll(found.tables);
+    expect(records.length).toBe(3000);
+    expect(records.every(({ guardians }) => guardians.length === 0)).toBe(true);
   });
 
   test("tells of adults without a child, and imports them as nobody", () => {

@@ -1,4 +1,4 @@
-import { message } from "@amigo/language/message";
+import { message, type Message } from "@amigo/language/message";
 import { fold } from "../text/fold";
 import { readAddressCell } from "./addressCell";
 import { splitChoices } from "./cellChoices";
@@ -9,6 +9,10 @@ import type { GuardianMention, RowRecord } from "./rowRecord";
 import { kindOfPerson, type KindOfPerson } from "./shapes/kindOfPerson";
 import { slotOf } from "./slot";
 import { wholeName } from "./splitName";
+import type { TableColumn } from "./table";
+
+/** More rows than this are no family, whatever they have in common. */
+const LARGEST_FAMILY = 40;
 
 /**
  * Reads a table in which each row is one person: a record for each child, with the adults of the family as guardians. An adult
@@ -17,7 +21,13 @@ import { wholeName } from "./splitName";
  */
 export function readPeople(rows: readonly RowInHand[], table: TableInHand): RowRecord[] {
   const [kindAt, familyAt] = [table.by("person.kind"), table.by("family")];
-  const familyOf = (row: RowInHand): string => fold(row.text(familyAt));
+  const keyOf = (row: RowInHand): string => fold(row.text(familyAt));
+  const sizes = new Map<string, number>();
+  for (const row of rows) sizes.set(keyOf(row), (sizes.get(keyOf(row)) ?? 0) + 1);
+  const familyOf = (row: RowInHand): string => {
+    const key = keyOf(row);
+    return (sizes.get(key) ?? 0) > LARGEST_FAMILY ? "" : key;
+  };
   const kindOf = (row: RowInHand): KindOfPerson => kindOfPerson(row.text(kindAt)) ?? "child";
   const isAdult = (row: RowInHand): boolean => kindOf(row) !== "child";
   const children = rows.filter((row) => !isAdult(row));
@@ -28,6 +38,10 @@ export function readPeople(rows: readonly RowInHand[], table: TableInHand): RowR
   const members = new Set(children);
   for (const row of rows) {
     if (!isAdult(row)) continue;
+    if (kindOf(row) === "staff") {
+      tell(row, kindAt, message("sheet.staffRow"));
+      continue;
+    }
     const family = familyOf(row);
     const isParent = withChildren.has(family);
     const groups = groupsOf(row, table);
@@ -87,17 +101,25 @@ function mentionsIn(row: RowInHand, { by, children, domains }: TableInHand, befo
 }
 
 function tellNoChild(row: RowInHand, { by }: TableInHand): void {
-  const [kind, family] = [by("person.kind"), by("family")];
+  const family = by("family");
+  tell(
+    row,
+    by("person.kind"),
+    family === undefined
+      ? message("sheet.adultWithoutFamily")
+      : message("sheet.adultWithoutChild", { family: family.title }),
+  );
+}
+
+/** Says why a row is about nobody who is imported. */
+function tell(row: RowInHand, kind: TableColumn | undefined, sentence: Message): void {
   row.tell({
     column: kind?.index ?? 0,
     written: row.raw(kind),
     fault: "no-name",
     answer: "unusable",
     proposal: undefined,
-    sentence:
-      family === undefined
-        ? message("sheet.adultWithoutFamily")
-        : message("sheet.adultWithoutChild", { family: family.title }),
+    sentence,
     why: message("sheet.theRowIsSetAsideAdult"),
   });
 }

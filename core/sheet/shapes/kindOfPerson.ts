@@ -3,7 +3,7 @@ import { isTie } from "../columns/tie";
 import { lexicon, lookUp, type Lexicon } from "../lexicon/lexicon";
 
 /** Whom a row is about, where each row is one person. An adult can be a parent, or a grown-up member of a club. */
-export type KindOfPerson = "child" | "parent" | "adult";
+export type KindOfPerson = "child" | "parent" | "adult" | "staff";
 
 /** What is longer than this isn't a word for somebody. */
 const LONGEST = 30;
@@ -13,8 +13,8 @@ const GROWN_UP =
   /^(?:adult|senior|grown ?up|erwachsen|volwassen|vuxen|vuxna|voksen|voksne|aikui|doros|dospel|yetiskin)/u;
 
 /**
- * Returns whether a cell such as `Child`, `Pupil`, `Parent`, `Mother`, `Adult` stands for a child, a parent or somebody grown up;
- * undefined where it says none of that.
+ * Returns whether a cell such as `Child`, `Pupil`, `Parent`, `Mother`, `Adult` stands for a child, a parent, somebody grown up or
+ * on the staff; undefined where it says none of that.
  */
 export function kindOfPerson(cell: string, of: Lexicon = lexicon()): KindOfPerson | undefined {
   const text = fold(cell.slice(0, LONGEST + 1));
@@ -29,6 +29,7 @@ export function kindOfPerson(cell: string, of: Lexicon = lexicon()): KindOfPerso
     const concepts = found.senses.map(({ concept }) => concept);
     if (concepts.some((concept) => PARENT.has(concept))) return isGrownUp ? "adult" : "parent";
     if (concepts.includes("student") && !isGrownUp) return "child";
+    if (concepts.includes("staff") && !isGrownUp) return "staff";
   }
   return isGrownUp ? "adult" : undefined;
 }

@@ -47,7 +47,9 @@ function atCommas(part: string): string[] {
 }
 
 function childIn(part: string): ChildInCell {
-  const { name, group } = inBrackets(part) ?? behindName(part) ?? { name: part, group: "" };
+  const { name, group } = inBrackets(part) ??
+    behindName(part) ??
+    behindDash(part) ?? { name: part, group: "" };
   return { name: tidyLine(name), group: isAge(group) ? "" : plainClassName(group) };
 }
 
@@ -75,6 +77,13 @@ function behindName(part: string): ChildInCell | undefined {
       : 0;
   if (size === 0 || words.length <= size) return undefined;
   return { name: words.slice(0, -size).join(" "), group: words.slice(-size).join(" ") };
+}
+
+/** `Ana - Wire Walk`, `Ana – K`: a dash with spaces around it stands between a name and a class. */
+function behindDash(part: string): ChildInCell | undefined {
+  const [name = "", group = "", ...more] = part.split(/ [-–—] /);
+  const isClass = group !== "" && group.length <= LONGEST_GROUP && more.length === 0;
+  return isClass ? { name, group } : undefined;
 }
 
 /** Whether a word means class, team or level, in any language; a surname doesn't. */
